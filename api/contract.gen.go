@@ -4557,8 +4557,9 @@ type LogLine struct {
 	// Wet One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
 	// aluminium, overflow a tank or mix over 60 %. begin, stop: work, of a flush at several places the station too; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.
 	// drained, filled, topped: litres. strength: percent. stage: what (rinsed, neutralised, refitted). waste: what, litres, words (where it went). end: words, hours.
-	Wet   *WetworkAct `json:"wet,omitempty"`
-	Words *string     `json:"words,omitempty"`
+	Wet         *WetworkAct  `json:"wet,omitempty"`
+	Words       *string      `json:"words,omitempty"`
+	YardFigures *FiguresKind `json:"yard_figures,omitempty"`
 }
 
 // MaintenanceAct defines model for MaintenanceAct.

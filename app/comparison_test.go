@@ -125,6 +125,12 @@ func TestABaselineThatCannotBe(t *testing.T) {
 	assert.Equal(t, "rounds[0]", field(port, job, []string{uuid.NewString()}, ""))
 	assert.Empty(t, field(port, job, []string{round}, "New pump with half the displacement, by design."),
 		"kept if the person insists")
+	early := eventlog.Body{Round: &eventlog.Round{RPM: 800, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 30, OutOfGear: true,
+		RanMin: 4, Readings: []eventlog.Read{{Station: "gauge", Value: 45, Error: 2}}}}
+	p, err = s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), early)
+	require.NoError(t, err)
+	assert.Equal(t, "rounds", field(port, job, []string{p.Rounds[1].From.Entry}, "It is well."),
+		"but no word makes a baseline of an engine that was warming up")
 }
 
 // The twin, healthy on the same day, is a standard; an ailing one, or one that differs, is none.

@@ -246,6 +246,10 @@ func logView(l record.LogLine) api.LogLine {
 		out.Recording = &api.RecordingNoted{Id: r.ID, Do: api.RecordingNotedDo(r.Do), Name: r.Name}
 	}
 	out.Feed = FeedView(b.Feed)
+	if b.Figures != nil {
+		what := api.FiguresKind(b.Figures.What)
+		out.YardFigures = &what
+	}
 	if b.Task != nil {
 		out.Task = &b.Task.Task.Label
 	}

@@ -329,7 +329,7 @@ func (c *comparison) run(t *testing.T, from, jobs, acts int) {
 			taps = append(taps, got.MS)
 		}
 		if differs := difference(s.body, []byte(got.Body)); got.Status != s.status || differs != "" {
-			if c.wrong++; c.wrong <= 5 {
+			if c.wrong++; c.wrong <= 20 {
 				t.Errorf("job %d, step %d, %s %s %s\nyard %d, phone %d: %s", s.job, i, s.Request.Method, s.Request.Path,
 					s.Request.Body, s.status, got.Status, differs)
 			}

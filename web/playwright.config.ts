@@ -7,7 +7,7 @@ const port = 8429;
  * phone at the engine or at a desk. BOTH_WIDTHS=1 tries all of it at both.
  */
 const atTheEngine = ["state", "teardown", "refit", "wetwork", "proving", "readings", "outbox", "practice"];
-const atTheDesk = ["calculators", "maintenance", "lists"];
+const atTheDesk = ["calculators", "maintenance", "lists", "hindsight"];
 const notFor = (other: string[]) => (process.env.BOTH_WIDTHS ? [] : other.map((name) => `**/${name}.spec.ts`));
 
 /** The real program, freshly seeded, driven in Debian's Chromium, on a desk's and on a phone's screen. */

@@ -45,10 +45,12 @@ func (a *Jobs) SaveBaseline(ctx context.Context, engine string, s record.Stamp, 
 	if err != nil {
 		return nil, validation.Under("engine", err)
 	}
-	if words == "" {
-		if err := p.CheckHealthy(readings.RoundsOf(b.Rounds)); err != nil {
-			return nil, err
-		}
+	check := p.CheckHealthy
+	if words != "" { // said to be well all the same; but warm it must have been
+		check = p.CheckWarm
+	}
+	if err := check(readings.RoundsOf(b.Rounds)); err != nil {
+		return nil, err
 	}
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfEngine, ID: engine}, eventlog.BaselineSet,
 		eventlog.Body{Baseline: &b, Words: words})

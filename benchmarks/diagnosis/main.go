@@ -20,9 +20,10 @@ func main() {
 	cases := flag.Int("cases", 400, "how many jobs to draw")
 	seed := flag.Uint64("seed", 1, "where the drawing begins")
 	orders := flag.Bool("orders", true, "compare the orders of search, to the cause")
+	states := flag.Bool("states", true, "compare the rules with what the engine's state costs too")
 	first := flag.Bool("first", false, "print the first checks of typical complaints, and no more")
 	flag.Parse()
-	do := func() error { return both(*cases, *seed, *orders) }
+	do := func() error { return both(*cases, *seed, *orders, *states) }
 	if *first {
 		do = firstChecks
 	}
@@ -33,7 +34,7 @@ func main() {
 }
 
 // both compares the orders of search to the cause, then the rules to the proof.
-func both(cases int, seed uint64, orders bool) error {
+func both(cases int, seed uint64, orders, states bool) error {
 	c, err := catalogue.Load()
 	if err != nil {
 		return err
@@ -50,7 +51,11 @@ func both(cases int, seed uint64, orders bool) error {
 	if err != nil {
 		return err
 	}
-	return proofs(c, was, cases, seed)
+	if err := proofs(c, was, cases, seed, false); err != nil || !states {
+		return err
+	}
+	fmt.Print("\nWith what the engine's state costs between looks (knowing the cause is without it):\n\n")
+	return proofs(c, was, cases, seed, true)
 }
 
 // table is the outcome of a bench.
@@ -144,11 +149,14 @@ func (t table) print() {
 
 // proofs draws jobs from today's catalogue and follows each rule through them to the proof; the rule of before goes by
 // the catalogue of before.
-func proofs(c, was *catalogue.Catalogue, cases int, seed uint64) error {
+func proofs(c, was *catalogue.Catalogue, cases int, seed uint64, states bool) error {
 	rules := []struct {
 		rule
 		c *catalogue.Catalogue
 	}{{huntUntilDone, was}, {doneFirst, c}, {repairAndProve, c}, {lookFirst, c}}
+	for i := range rules {
+		rules[i].states = states
+	}
 	rows := make([][]ending, len(rules))
 	for i := range rows {
 		rows[i] = make([]ending, cases)

@@ -14,18 +14,19 @@ type rule struct {
 	label   string
 	weighed bool                           // sure looks are weighed, not given
 	stop    func(a *diagnosis.Answer) bool // put right now
+	states  bool                           // what the engine's state costs between looks is counted
 	first   bool                           // what is worth a look before it is closed up comes first once something is found
 }
 
 // The rules that are compared: today's, and the one that took its place.
 var (
-	huntUntilDone = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }, false}
+	huntUntilDone = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }, false, false}
 	doneFirst     = rule{"looks believed, hunt until nothing else is likely", false,
-		func(a *diagnosis.Answer) bool { return a.Done }, false}
+		func(a *diagnosis.Answer) bool { return a.Done }, false, false}
 	repairAndProve = rule{"put right what is found, prove, look on", false,
-		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }, false}
+		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }, false, false}
 	lookFirst = rule{"… looking first where that is worth it", false,
-		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 && mostSaved(a).FirstSaves == 0 }, true}
+		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 && mostSaved(a).FirstSaves == 0 }, false, true}
 )
 
 // The proof takes so many minutes, its readings among them; nobody makes more steps than these, or more proofs.
@@ -69,13 +70,17 @@ func toProved(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint
 	by rule) (ending, error) {
 	q := diagnosis.Question{Family: w.family, Stations: w.circuit, Findings: slices.Clone(complaint), Brief: true,
 		Weighed: by.weighed}
+	var st *states
+	if by.states {
+		st = &states{c: c}
+	}
 	left := slices.Clone(w.faults)
 	seen := w
 	seen.findings = maps.Clone(w.findings)
 	var out ending
 	for steps := 0; ; {
 		out.hunts++
-		found, err := seen.hunt(e, c, r, &q, &out, &steps, by)
+		found, err := seen.hunt(e, c, r, &q, &out, &steps, by, st)
 		if err != nil || out.never {
 			return out, err
 		}
@@ -90,7 +95,7 @@ func toProved(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint
 		}
 		out.tried = false
 		left = slices.DeleteFunc(left, func(f string) bool { return slices.Contains(found, f) })
-		out.minutes += proofMinutes
+		out.minutes += st.prove(&q) + proofMinutes
 		trouble := seen.prove(r, c, readAt(complaint), left, found, &q)
 		switch {
 		case len(left) == 0:
@@ -107,8 +112,11 @@ func toProved(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint
 
 // hunt makes check after check until the rule says to put right what was found.
 func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand, q *diagnosis.Question, out *ending,
-	steps *int, by rule) ([]string, error) {
+	steps *int, by rule, st *states) ([]string, error) {
 	for {
+		if !by.weighed { // the rule of before did not count it in
+			q.Ahead = st.ahead(q)
+		}
 		a, err := e.Diagnose(*q)
 		if err != nil {
 			return nil, err
@@ -129,7 +137,7 @@ func (w world) hunt(e *diagnosis.Diagnoser, c *catalogue.Catalogue, r *rand.Rand
 			n = mostSaved(a)
 		}
 		check, _ := c.Check(n.Check)
-		out.minutes += n.Minutes + n.AccessMinutes
+		out.minutes += n.Minutes + n.AccessMinutes + st.make(check, q)
 		if n.Again {
 			w.lookAgain(c, r, check, q)
 		} else {

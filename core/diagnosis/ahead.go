@@ -75,7 +75,7 @@ func (n *nearby) gain(telling []*table) float64 {
 	for _, p := range joint {
 		total -= plogp(p)
 	}
-	return max(0, total-within)
+	return max(0, ordering.Difference(total-within))
 }
 
 // outcomes walks the hypotheses with the chance of every combination of the findings; bit i of an outcome says that
@@ -152,7 +152,7 @@ func (m *model) lookAhead(n *nearby, k knowledge, candidates []*candidate) {
 			atOnce += plan.expected(w, n.h)
 		}
 		c.atOnce = atOnce
-		c.next.SavesMinutes = max(0, now-atOnce)
+		c.next.SavesMinutes = max(0, ordering.Difference(now-atOnce))
 		if c.next.SavesMinutes < worthAsking ||
 			leader != nil && !ordering.Above(c.next.SavesMinutes, leader.next.SavesMinutes) {
 			continue

@@ -1,9 +1,10 @@
 package diagnosis
 
-import "math"
+import (
+	"math"
 
-// leastFall is the least expected fall that is one: less is the last bits of a sum.
-const leastFall = 1e-9
+	"hevrin/core/ordering"
+)
 
 // clearing finds, once something is found, how fast each check brings down the chance that any other fault is there:
 // the expected fall of its logarithm, down to where the job is done, for a minute.
@@ -28,7 +29,7 @@ func (m *model) clearing(n *nearby, k knowledge, candidates []*candidate) {
 				take(w, k.found|shownIn(c.informative, o))
 			}
 		}
-		if falls := math.Log(rest) - expected; falls > leastFall {
+		if falls := ordering.Difference(math.Log(rest) - expected); falls > 0 {
 			c.clears = falls / c.total()
 		}
 	}

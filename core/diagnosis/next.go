@@ -41,7 +41,7 @@ func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck
 	if k.found != 0 && !m.question.Weighed {
 		m.clearing(near, k, candidates)
 	}
-	m.first(k, candidates)
+	m.first(b, k, candidates)
 	outlooks := m.outlooks(b, near, k, candidates)
 	r := m.order(b, k, candidates, strategy)
 	for _, c := range candidates {

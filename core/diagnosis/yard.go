@@ -23,10 +23,10 @@ type Yard struct {
 	Comeback float64
 }
 
-// ComebackMinutes is a proof made again, 25 minutes with its readings, and the engine cooled and drained as far as a
-// look needs; common practice. MostMinutes is the longest that a check, an access or a comeback may take.
+// ComebackMinutes is a proof made again, 25 minutes with its readings, and half an hour at the least until what ran hot
+// may be opened and is drained as far as a look needs; common practice. MostMinutes is the longest that a check, an access or a comeback may take.
 const (
-	ComebackMinutes = 45.0
+	ComebackMinutes = 60.0
 	MostMinutes     = 600.0
 )
 
@@ -67,21 +67,26 @@ func (m *model) ownRates() func(of []hypothesis, into []float64) {
 	}
 }
 
-// first weighs, once something is found, each look against leaving it to the proof: what it shows now need not be
-// opened for again, nor proved twice.
-func (m *model) first(k knowledge, candidates []*candidate) {
+// first weighs, once something is found, each look against leaving it to the proof. What it shows now need not be
+// opened for again; and where it shows the last of what is left, nobody comes back.
+func (m *model) first(b *belief, k knowledge, candidates []*candidate) {
 	if k.found == 0 || m.question.Weighed {
 		return
 	}
+	nothingLeft := b.within(k.found)
 	for _, c := range candidates {
 		if !c.sure() {
 			continue
+		}
+		last := b.within(k.found|c.confirms|c.again) - nothingLeft
+		if c.again != 0 {
+			last *= 1 - missedAgain
 		}
 		again := 0.0
 		if a, ok := m.catalogue.AccessTo(c.check.Access); ok {
 			again = m.question.Yard.minutes(a.ID, a.Minutes)
 		}
-		c.next.FirstSaves = max(0, c.next.ConfirmChance*(m.question.Yard.comeback()+again)-c.total())
+		c.next.FirstSaves = max(0, last*m.question.Yard.comeback()+c.next.ConfirmChance*again-c.total())
 	}
 }
 

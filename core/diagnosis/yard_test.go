@@ -2,6 +2,7 @@ package diagnosis_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -74,31 +75,57 @@ func TestAYardsOwnMinutes(t *testing.T) {
 	assert.Zero(t, n.AccessMinutes, "it stands open")
 }
 
-// Of a fault found, a look comes before closing up as far as what it spares is more than what it takes: the chance of
-// finding something there, times a proof made again and the place opened again.
+// Of a fault found, a look comes before closing up as far as what it spares is more than what it takes: the chance that
+// it shows the last of what is left, times a comeback, and the chance that it shows anything, times opening up again.
 func TestWhatIsWorthALookBeforeItIsClosedUp(t *testing.T) {
 	c, e := engine(t)
+	weighed := 0
 	rapid.Check(t, func(rt *rapid.T) {
 		q := drawQuestion(rt, c)
+		q.Yard.Comeback = rapid.SampledFrom([]float64{0, 300, 600}).Draw(rt, "comeback")
+		q.Findings = append(q.Findings[:min(len(q.Findings), 4)], present("blades-missing")...)
 		a, err := e.Diagnose(q)
-		require.NoError(rt, err)
+		if err != nil || len(a.Found) == 0 { // drawn twice
+			return
+		}
 		comeback := q.Yard.Comeback
 		if comeback == 0 {
-			comeback = 45
+			comeback = diagnosis.ComebackMinutes
 		}
+		o := oracle{c, q}
+		sets := o.posterior(true)
+		within := func(faults ...string) (p float64) {
+			for _, s := range sets {
+				if !slices.ContainsFunc(s.faults, func(f string) bool { return !slices.Contains(faults, f) }) {
+					p += s.weight
+				}
+			}
+			return p
+		}
+		nothingLeft, marginal := within(a.Found...), marginalsOf(sets)
 		for _, n := range a.NextChecks {
 			k, _ := c.Check(n.Check)
+			if n.ConfirmChance == 0 {
+				require.Zero(rt, n.FirstSaves, n.Check)
+			}
+			if n.Again || len(k.Confirms) != 1 || n.ConfirmChance == 0 {
+				continue
+			}
+			require.InDelta(rt, marginal[k.Confirms[0]], n.ConfirmChance, 1e-9)
 			again := 0.0
 			if access, ok := c.AccessTo(k.Access); ok {
 				again = access.Minutes
 			}
-			want := max(0, n.ConfirmChance*(comeback+again)-n.Minutes-n.AccessMinutes-n.StateMinutes)
-			if len(a.Found) == 0 {
-				want = 0
-			}
+			last := within(append(slices.Clone(a.Found), k.Confirms[0])...) - nothingLeft
+			want := max(0, last*comeback+n.ConfirmChance*again-n.Minutes-n.AccessMinutes-n.StateMinutes)
 			require.InDelta(rt, want, n.FirstSaves, 1e-9, n.Check)
+			if want > 0 {
+				weighed++
+			}
 		}
 	})
+	assert.Positive(t, weighed)
+	assert.InDelta(t, 60, diagnosis.ComebackMinutes, 1e-12)
 	// crumbs of an impeller: what lies in the exchanger is worth a look while all is open
 	q := diagnosis.Question{Family: catalogue.Closed, Findings: present("blades-missing", "weak-water-at-outlet"),
 		OpenAccess: []string{"pump-cover-off"}}
@@ -111,10 +138,11 @@ func TestWhatIsWorthALookBeforeItIsClosedUp(t *testing.T) {
 		}
 		return n
 	}
-	assert.Positive(t, worth(0))
-	assert.Equal(t, worth(0), worth(45))
-	assert.Greater(t, worth(300), worth(45), "the dearer a comeback, the more is looked at first")
-	assert.Less(t, worth(1), worth(45))
+	assert.Zero(t, worth(45))
+	assert.Equal(t, 1, worth(0), "the seacock's handle, a minute")
+	assert.Equal(t, worth(60), worth(0))
+	assert.Greater(t, worth(90), worth(60), "the dearer a comeback, the more is looked at first")
+	assert.Greater(t, worth(300), worth(90))
 }
 
 func TestWhatAYardMayGoBy(t *testing.T) {

@@ -17,5 +17,18 @@ func coarse(x float64) float64 {
 // place.
 func Compare(x, y float64) int { return cmp.Compare(coarse(x), coarse(y)) }
 
+// Difference is a difference of sums, to a thousand-millionth: what is left of nearly equal ones is in its last digits
+// another on every machine, and nearly nothing is nothing.
+func Difference(x float64) float64 { return math.Round(x*1e9) / 1e9 }
+
+// Digits is a number to six digits: of an error of measurement more mean nothing.
+func Digits(x float64) float64 {
+	if x == 0 || math.IsNaN(x) || math.IsInf(x, 0) {
+		return x
+	}
+	scale := math.Pow(10, 5-math.Floor(math.Log10(math.Abs(x))))
+	return math.Round(x*scale) / scale
+}
+
 // Above tells whether x is more than y, by more than that.
 func Above(x, y float64) bool { return coarse(x) > coarse(y) }

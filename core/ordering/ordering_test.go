@@ -38,3 +38,18 @@ func TestOrderIsThatOfTheNumbers(t *testing.T) {
 		assert.Equal(t, ordering.Compare(x, y), -ordering.Compare(y, x))
 	})
 }
+
+func TestWhatIsLeftOfADifference(t *testing.T) {
+	assert.Zero(t, ordering.Difference(4e-10))
+	assert.InDelta(t, 1e-9, ordering.Difference(6e-10), 1e-18)
+	assert.InDelta(t, -0.123456789, ordering.Difference(-0.1234567891), 1e-15)
+}
+
+func TestSixDigits(t *testing.T) {
+	for x, want := range map[float64]float64{8.693135724310787: 8.69314, 8.693135708675497: 8.69314, -123456.7: -123457,
+		1234567: 1234570, 0.000123456789: 0.000123457, 0: 0, 1: 1} {
+		assert.InEpsilon(t, 1+want, 1+ordering.Digits(x), 1e-12, "%v", x)
+	}
+	assert.True(t, math.IsInf(ordering.Digits(math.Inf(1)), 1))
+	assert.True(t, math.IsNaN(ordering.Digits(math.NaN())))
+}

@@ -101,13 +101,10 @@ func (p Plant) CheckHealthy(rounds []Round) error {
 	if err != nil {
 		return err
 	}
+	if err := unsettled(report.Unsettled); err != nil {
+		return err
+	}
 	var wrong validation.Errors
-	for _, u := range report.Unsettled {
-		wrong.Add("rounds", "a round of an engine that was warming up", "rounds of a warm engine", "%s", u.Say)
-	}
-	if len(wrong) > 0 {
-		return wrong
-	}
 	if len(report.Patterns) > 0 && report.Patterns[0].Ratio >= report.SaysFound {
 		wrong.Add("rounds", report.Patterns[0].ID, "rounds of an engine in health",
 			"these readings look like a fault, %.0f times likelier than like health: cure it first, or say in words why it "+
@@ -116,6 +113,26 @@ func (p Plant) CheckHealthy(rounds []Round) error {
 		return wrong
 	}
 	return nil
+}
+
+// CheckWarm refuses rounds of an engine that cannot have been warm: no reason makes a baseline of them.
+func (p Plant) CheckWarm(rounds []Round) error {
+	if err := p.CheckRounds(rounds); err != nil {
+		return err
+	}
+	_, early, err := p.settled(rounds)
+	if err != nil {
+		return err
+	}
+	return unsettled(early)
+}
+
+func unsettled(list []Unsettled) error {
+	var wrong validation.Errors
+	for _, u := range list {
+		wrong.Add("rounds", "a round of an engine that was warming up", "rounds of a warm engine", "%s", u.Say)
+	}
+	return wrong.Err()
 }
 
 // Carried is what a round's readings would be at another operation: each moved by what the plant's model moves between

@@ -8,6 +8,8 @@ import (
 
 	"golang.org/x/sync/errgroup"
 	"gonum.org/v1/gonum/mat"
+
+	"hevrin/core/ordering"
 )
 
 // jacobian is how each predicted reading moves with each figure, by differences. what names theta where it is one that
@@ -219,6 +221,9 @@ func (p Plant) mostProbable(rounds []Round, healthy sight, y, noise []float64) (
 			out[k].Error *= out[k].Value
 			out[k].Own *= out[k].Value
 		}
+		// what is found by trial ends elsewhere on every machine, far within its error
+		out[k].Value = ordering.Digits(out[k].Value)
+		out[k].Error, out[k].Own = ordering.Digits(out[k].Error), ordering.Digits(out[k].Own)
 	}
 	return out, nil
 }

@@ -103,6 +103,11 @@ func TestAWarmingEngineIsNoStandard(t *testing.T) {
 	idle := plant.Operation{RPM: 800, Load: 1, SeaC: 15, Salinity: 35, SpaceC: 25, OutOfGear: true}
 	round := plant.Round{Operation: idle, RanMin: 15, Reads: []plant.Read{{Station: "thermostat", Side: "coolant", Value: 50, Error: 1}}}
 	assert.ErrorContains(t, p.CheckHealthy([]plant.Round{round}), "is usual")
+	assert.ErrorContains(t, p.CheckWarm([]plant.Round{round}), "is usual")
+	assert.Error(t, p.CheckWarm(nil))
 	round.RanMin, round.Reads[0].Value = 120, 82
 	assert.NoError(t, p.CheckHealthy([]plant.Round{round}))
+	round.Reads[0].Value = 99
+	assert.Error(t, p.CheckHealthy([]plant.Round{round}))
+	assert.NoError(t, p.CheckWarm([]plant.Round{round}), "ill, and warm")
 }

@@ -62,6 +62,7 @@ const routes = [
   ["/calculators", screen(calculator, "CalculatorScreen")],
   ["/calculators/:name", screen(calculator, "CalculatorScreen")],
   ["/methods", screen(() => import("./features/methods/MethodsScreen"), "MethodsScreen")],
+  ["/hindsight", screen(() => import("./features/methods/HindsightScreen"), "HindsightScreen")],
   ["/lists", screen(() => import("./features/lists/ListScreen"), "ListScreen")],
   ["/setup", screen(() => import("./features/people/SetUpScreen"), "SetUpScreen")],
   ["/device", screen(() => import("./features/device/DeviceScreen"), "DeviceScreen")],

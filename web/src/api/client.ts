@@ -191,5 +191,6 @@ export const getPracticeBench = () => read(client.GET("/practice/bench"));
 export const beginPracticeBench = (entry_id: string, body: Schemas["PracticeBenchBegun"]) =>
   read(client.PUT("/practice/bench/{entry_id}", { params: { path: { entry_id } }, body }));
 export const stopPracticeBench = () => read(client.DELETE("/practice/bench"));
+export const getHindsight = () => read(client.GET("/hindsight"));
 export const getMethods = () => read(client.GET("/methods"));
 export const getTypes = () => read(client.GET("/plant/types"));

@@ -33,6 +33,7 @@ export const keys = {
   inventory: (engine?: string, task?: string) => ["inventory", engine, task].filter((x) => x !== undefined),
   supplier: (find: string) => ["supplier", find] as const,
   methods: () => ["methods"] as const,
+  hindsight: () => ["hindsight"] as const,
   practiceHome: () => ["practice-home"] as const,
   practice: (id: string) => ["practice", id] as const,
   practicePeople: () => ["practice-people"] as const,
@@ -57,6 +58,7 @@ export const touchedBy: Record<Schemas["SubjectKind"], (id: string) => readonly 
     ["state"],
     keys.due(),
     ["inventory"],
+    keys.hindsight(),
   ],
   engine: (id) => [
     keys.engine(id),
@@ -70,5 +72,5 @@ export const touchedBy: Record<Schemas["SubjectKind"], (id: string) => readonly 
     ["live", id],
   ],
   craft: (id) => [keys.craft(id), keys.yard(), ["engine"], ["job"], ["report"], keys.due(), ["inventory"]],
-  yard: () => [keys.methods(), keys.lists(), keys.people(), ["inventory"], ["job"]],
+  yard: () => [keys.methods(), keys.hindsight(), keys.lists(), keys.people(), ["inventory"], ["job"]],
 };

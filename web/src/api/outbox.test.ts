@@ -428,10 +428,9 @@ describe("a link that is cut", () => {
     const box = tab(send);
     for (const id of ids) void box.post(letter(id)).catch(() => undefined);
   };
-  const patience = { timeout: 20_000 };
   const all = async (taken: string[]) => {
-    await soon(() => expect(taken).toHaveLength(ids.length), patience);
-    await soon(async () => expect(await stored()).toEqual([]), patience);
+    await soon(() => expect(taken).toHaveLength(ids.length));
+    await soon(async () => expect(await stored()).toEqual([]));
     expect(taken).toEqual(ids);
   };
 
@@ -447,7 +446,7 @@ describe("a link that is cut", () => {
     for (let at = 1; at <= ids.length; at++) {
       const { taken, send } = yardBehind((n) => (n === at ? "killed" : undefined));
       begin(send);
-      await soon(() => expect(taken).toHaveLength(at), patience);
+      await soon(() => expect(taken).toHaveLength(at));
       lock = Promise.resolve(); // a page that is gone holds no lock
       channels = [];
       tab(send);

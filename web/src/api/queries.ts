@@ -12,6 +12,7 @@ import {
   getOwnCalendar,
   getPushing,
   getLists,
+  getHindsight,
   getMethods,
   getPractice,
   getPracticeBench,
@@ -169,6 +170,13 @@ export const usePracticeBench = () =>
   });
 export const usePracticeReview = (id: string) =>
   useQuery({ queryKey: keys.practiceReview(id), queryFn: () => getPracticeReview(id), staleTime: 0 });
+/** How good the advice was, asked again while there are jobs to be looked back on. */
+export const useHindsight = () =>
+  useQuery({
+    queryKey: keys.hindsight(),
+    queryFn: getHindsight,
+    refetchInterval: (q) => (q.state.data && q.state.data.left > 0 ? 200 : false),
+  });
 export const useMethods = () => useQuery({ queryKey: keys.methods(), queryFn: getMethods });
 export const useTypes = () =>
   useQuery({ queryKey: keys.types(), queryFn: getTypes, staleTime: Infinity, gcTime: Infinity });

@@ -5467,6 +5467,7 @@ export interface components {
             /** @description Taken back by a later entry. */
             undone: boolean;
             undoes?: components["schemas"]["ID"];
+            yard_figures?: components["schemas"]["FiguresKind"];
             stated?: components["schemas"]["Stated"][];
             check?: string;
             outcome?: components["schemas"]["CheckOutcome"];

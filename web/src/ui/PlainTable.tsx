@@ -34,7 +34,7 @@ export function PlainTable({ head, children }: { head: string[]; children: React
       sx={{
         width: "100%",
         borderCollapse: "collapse",
-        "& td, & th": { textAlign: "left", py: 0.5, borderTop: 1, borderColor: "divider", fontWeight: 450 },
+        "& td, & th": { textAlign: "left", py: 0.5, pr: 1, borderTop: 1, borderColor: "divider", fontWeight: 450 },
       }}
     >
       <thead>

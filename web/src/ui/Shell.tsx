@@ -43,7 +43,7 @@ const inPractice: Place[] = [
 
 /** Where the bar leads, and the addresses that belong to each. */
 const places: Place[] = [
-  ["/", "Yard", /^\/($|jobs|engines|methods|lists|record|people|audit|setup|labels|me|device|practice)/],
+  ["/", "Yard", /^\/($|jobs|engines|methods|hindsight|lists|record|people|audit|setup|labels|me|device|practice)/],
   ["/due", "Due", /^\/due/],
   ["/parts", "Parts", /^\/parts/],
   ["/calculators", "Calculators", /^\/calculators/],

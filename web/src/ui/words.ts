@@ -1,7 +1,7 @@
 import { provingText } from "./provingWords";
 import type { Said } from "./units";
 import { actText } from "./wetworkWords";
-import type { Catalogue, LogLine, Stated } from "../api/client";
+import type { Catalogue, LogLine, Schemas, Stated } from "../api/client";
 
 /** Labels by id; an id that the catalogue does not have stands for itself. */
 export interface Words {
@@ -110,6 +110,7 @@ export function logWords(line: LogLine, w: Words, said: Said): string {
     upkeep: () => "Maintenance put down",
     feed: () => "The gateway was set up",
     product: () => "A descaler of the yard's own",
+    figures: () => `The yard's own figures: ${line.yard_figures ? figuresWords[line.yard_figures] : ""}`,
     photo: () => `A picture${line.words ? `: ${line.words}` : ""}`,
     task: () => `The yard's own list: ${line.task ?? ""}`,
     method: () => `The yard goes by: ${line.question ?? ""}, ${line.school ?? ""}`,
@@ -121,6 +122,12 @@ export function logWords(line: LogLine, w: Words, said: Said): string {
   };
   return say[line.kind]?.() ?? line.kind;
 }
+
+const figuresWords: Record<Schemas["FiguresKind"], string> = {
+  rates: "base rates",
+  minutes: "minutes of checks and accesses",
+  comeback: "what a comeback costs",
+};
 
 /** The part of an item's key that names it: "impeller-change/cover-screws". */
 const itemName = (key = "") => (key.split("/").pop() ?? key).replace(/-/g, " ");

@@ -8,6 +8,7 @@ import { PutRight } from "../../ui/job/PutRight";
 import { percent } from "../../ui/stations";
 import { StateShape } from "../../ui/StateShape";
 import { lower, when, type Words } from "../../ui/words";
+import { BeforeClosing, worthFirst } from "./BeforeClosing";
 import { HowMuch } from "./HowMuch";
 
 interface Props {
@@ -15,6 +16,7 @@ interface Props {
   words: Words;
   catalogue: Catalogue;
   onStation: (s: string) => void;
+  onCheck: (check: string) => void;
   onClose: () => void;
   onKeep: (entry: JobEntry, label: string) => void;
 }
@@ -48,6 +50,7 @@ export function FoundBanner(p: Props) {
       {found.length > 0 && (
         <>
           <Hunt page={page} words={words} catalogue={catalogue} onStation={p.onStation} />
+          <BeforeClosing page={page} words={words} onCheck={p.onCheck} />
           <Typography sx={{ fontWeight: 650 }}>{advice(page)}</Typography>
         </>
       )}
@@ -81,7 +84,9 @@ function advice(page: JobPage) {
   if (done && other_fault >= likelyStill)
     return `No look is left that could show more, and ${other}: put right what was found, and let the run decide.`;
   if (done) return `Does it explain everything? It seems so: ${other}.`;
-  return `Put it right and prove it: ${other}, and the run's readings are the cheapest look at it.`;
+  const first =
+    worthFirst(page).length > 0 ? "Look there first, then put it right and prove it" : "Put it right and prove it";
+  return `${first}: ${other}, and the run's readings are the cheapest look at ${worthFirst(page).length > 0 ? "the rest" : "it"}.`;
 }
 
 /** Of nothing that was found the model says that it explains the heat, or may. */
@@ -110,8 +115,11 @@ function Repaired({ page, words }: Pick<Props, "page" | "words">) {
 }
 
 /** What a found fault brings with it: one touch leads to the place to look. */
-function Hunt({ page, words, catalogue, onStation }: Omit<Props, "onClose" | "onKeep">) {
-  const list = page.diagnosis.consequences.filter((c) => c.probability >= worthHunting).slice(0, 4);
+function Hunt({ page, words, catalogue, onStation }: Omit<Props, "onClose" | "onKeep" | "onCheck">) {
+  const first = worthFirst(page).map((n) => n.check); // those stand below, with their minutes
+  const looked = (fault: string) =>
+    catalogue.faults.find((f) => f.id === fault)?.sure.some((s) => first.includes(s.check)) === true;
+  const list = page.diagnosis.consequences.filter((c) => c.probability >= worthHunting && !looked(c.fault)).slice(0, 4);
   if (list.length === 0) return null;
   const place = (fault: string) => {
     const stations = catalogue.faults.find((f) => f.id === fault)?.stations ?? [];

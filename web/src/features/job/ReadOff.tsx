@@ -55,6 +55,7 @@ function Figures({ page, catalogue, check, units, ...p }: Props & { units: Units
       : { kind: "check", check: check.id, outcome: "done", minutes: p.minutes, round };
     p.onKeep(entry, `${check.label}: ${read === 1 ? "a reading" : `${read} readings`}`);
     forget();
+    if (warming) p.onLeave();
   };
   const ends = (
     <Box sx={p.dock ? foot : { display: "grid", gap: 0.75 }}>

@@ -126,7 +126,7 @@ function SuspectRow({ suspect, words, absent, drawing, look, found, given, open,
                 sx={{ display: "flex", justifyContent: "space-between", gap: 1 }}
               >
                 <span>
-                  {m.kind === "history" ? words.history(m.id) : words.finding(m.id)}
+                  {moved[m.kind](words, m.id)}
                   {absent.has(m.id) && ": no"}
                 </span>
                 <Box
@@ -143,6 +143,12 @@ function SuspectRow({ suspect, words, absent, drawing, look, found, given, open,
     </Box>
   );
 }
+
+const moved: Record<Schemas["MoveKind"], (w: Words, id: string) => string> = {
+  finding: (w, id) => w.finding(id),
+  history: (w, id) => w.history(id),
+  "own-rates": () => "The yard's own base rates",
+};
 
 const shortPercent = (p: number) => (p < 0.01 ? "< 1" : p > 0.99 ? "> 99" : Math.round(p * 100)) + "\u00a0%";
 

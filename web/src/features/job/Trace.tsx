@@ -44,10 +44,17 @@ export function Trace(p: Props) {
   const phone = useMediaQuery(useTheme().breakpoints.down("md"));
   const [dock, setDock] = useState<HTMLElement | null>(null);
   const closed = page.closed !== undefined;
+  const [, setAt] = useSearchParams();
   const cured = !station && !on && isCured(page);
   return (
     <Stack sx={{ gap: 2 }}>
-      <FoundBanner {...p} />
+      <FoundBanner
+        {...p}
+        onCheck={(check) => {
+          p.onStation(undefined); // it may be made anywhere
+          setAt({ pane: "next", check });
+        }}
+      />
       {!closed && <Conflicts page={page} words={words} />}
       {station ? (
         <Stack direction="row" sx={{ alignItems: "center", gap: 1 }}>

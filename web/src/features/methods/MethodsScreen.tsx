@@ -4,18 +4,16 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Catalogue, Schemas } from "../../api/client";
 import { useCatalogue, useMay, useMethods } from "../../api/queries";
-import { useSave } from "../../api/writes";
-import { CrossedDialog, isCrossed } from "../../ui/Crossed";
+import { CrossedDialog } from "../../ui/Crossed";
 import { kindWords } from "../../ui/job/teardown";
 import { Loaded } from "../../ui/Loaded";
 import { LogList } from "../../ui/LogList";
-import { useNotice } from "../../ui/notices";
-import { useWriter } from "../../ui/Shell";
 import { May } from "../../ui/May";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { Stepper } from "../../ui/Stepper";
 import { minutes, wordsOf } from "../../ui/words";
 import { useTitle } from "../../ui/title";
+import { useWrite } from "./useWrite";
 
 type Task = Schemas["Task"];
 type Item = Schemas["TaskItem"];
@@ -30,9 +28,10 @@ export function MethodsScreen() {
       <Button component={Link} to="/" sx={{ px: 0 }}>
         ← The yard
       </Button>
-      <Typography variant="h1" sx={{ mb: 2 }}>
-        Tasks and methods
-      </Typography>
+      <Typography variant="h1">Tasks and methods</Typography>
+      <Button component={Link} to="/hindsight" sx={{ px: 0, mb: 2 }}>
+        How good was the advice? The yard's own base rates and minutes
+      </Button>
       <Loaded query={catalogue}>
         {(c) => (
           <Loaded query={book}>
@@ -46,27 +45,6 @@ export function MethodsScreen() {
       </Loaded>
     </Box>
   );
-}
-
-function useWrite() {
-  const { noteMethod, undo } = useSave();
-  const { kept, failed } = useNotice();
-  const name = useWriter();
-  const [asking, setAsking] = useState(false);
-  const [crossed, setCrossed] = useState<{ task: Task; say: string }>();
-  const write = (entry: Omit<Schemas["MethodEntry"], "by">, label: string) => {
-    if (!name) return setAsking(true);
-    setCrossed(undefined);
-    noteMethod(entry, label).then(
-      (id) => kept(label, () => void undo(id).then(() => kept("Taken back"), failed)),
-      (e: unknown) => {
-        if (entry.task && isCrossed(e)) setCrossed({ task: entry.task, say: e.message });
-        else failed(e);
-      },
-    );
-  };
-  const takeBack = (id: string) => void undo(id).then(() => kept("Taken back"), failed);
-  return { write, takeBack, asking, setAsking, crossed, leave: () => setCrossed(undefined) };
 }
 
 function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMethods"] }) {

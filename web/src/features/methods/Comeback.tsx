@@ -1,0 +1,55 @@
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Stepper } from "../../ui/Stepper";
+import { minutes } from "../../ui/words";
+
+interface Props {
+  figures: Schemas["YardFigures"];
+  may: boolean;
+  onWrite: (entry: Omit<Schemas["MethodEntry"], "by">, label: string) => void;
+}
+
+/** The longest that a comeback may cost, min. */
+const longest = 600;
+
+/** What it costs the yard when a fault that was left shows only in the proof: it decides what is looked at first. */
+export function Comeback({ figures, may, onWrite }: Props) {
+  const [cost, setCost] = useState(figures.comeback_minutes);
+  const save = (comeback_minutes: number) =>
+    onWrite({ kind: "figures", figures: { what: "comeback", comeback_minutes } }, "What a comeback costs");
+  return (
+    <Box component="section" aria-label="What a comeback costs">
+      <Typography variant="h2">What a comeback costs</Typography>
+      <Typography sx={{ color: "text.secondary", mb: 1 }}>
+        {`A fault that was left, and shows only in the proof, costs another strip-down. Once something is found, a look that spares more than it takes is advised before you close up: the dearer a comeback, the more looks. As shipped: ${minutes(figures.comeback_shipped)} beside opening up again.`}
+      </Typography>
+      <Stepper
+        label="Cooling, draining, the proof again"
+        value={cost}
+        unit="min"
+        step={15}
+        most={longest}
+        onChange={setCost}
+      />
+      <Stack direction="row" sx={{ gap: 1, mt: 0.5, flexWrap: "wrap" }}>
+        {cost !== figures.comeback_minutes && cost > 0 && (
+          <Button variant="outlined" disabled={!may} onClick={() => save(cost)}>
+            Go by {minutes(cost)}
+          </Button>
+        )}
+        {figures.chosen.some((c) => c.what === "comeback") && (
+          <Button
+            disabled={!may}
+            onClick={() => {
+              setCost(figures.comeback_shipped);
+              save(0);
+            }}
+          >
+            As shipped
+          </Button>
+        )}
+      </Stack>
+    </Box>
+  );
+}
