@@ -4164,7 +4164,10 @@ type JobPage struct {
 	State    StateOfEngine       `json:"state"`
 	Strategy Strategy            `json:"strategy"`
 	Sums     []StoredCalculation `json:"sums"`
-	Wet      WetworkPage         `json:"wet"`
+
+	// TimedHere Checks and accesses of which this engine's other jobs tell what they take, and how often they were timed.
+	TimedHere *map[string]int `json:"timed_here,omitempty"`
+	Wet       WetworkPage     `json:"wet"`
 }
 
 // JobStart defines model for JobStart.

@@ -64,7 +64,7 @@ var house = []room{
 	{"core/enginestate", "the one account of an engine's state over all its jobs: what is open, off, shut, drained, " +
 		"wrong or unknown, what settles it, what it means for a start and for each check",
 		"core/units core/validation core/catalogue core/eventlog core/teardown core/wetwork core/maintenance core/proving " +
-			"core/plant"},
+			"core/plant core/hindsight"},
 	{"core/practice", "an engine to practise on: what is hidden, what shows, what repairs change, what is dangerous",
 		"core/units core/validation core/catalogue core/plant core/teardown core/wetwork core/proving core/eventlog " +
 			"core/enginestate"},

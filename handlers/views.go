@@ -151,6 +151,9 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		State: engineStateView(p.State, record.FactsOf(p.Engine)),
 	}
 	stepsBefore(system, p.State, record.FactsOf(p.Engine), p.Answer.NextChecks, &out.Diagnosis)
+	if len(p.Timed) > 0 {
+		out.TimedHere = &p.Timed
+	}
 	if p.Health != nil {
 		health := healthView(*p.Health, system)
 		out.Health = &health

@@ -24,6 +24,8 @@ type Page struct {
 	Craft  record.Craft
 	State  *enginestate.State // of the engine
 	Log    []record.LogLine
+	// Timed are checks and accesses of which this engine's other jobs tell what they take, and how often they were timed.
+	Timed  map[string]int
 	Answer *diagnosis.Answer
 	// PutRight is what somebody says is put right, and was not seen again since.
 	PutRight []teardown.Done

@@ -25,6 +25,7 @@ type state struct {
 	beside  []record.Engine // all engines of the craft, this one among them
 	jobs    []record.Job    // of the engine
 	methods *yard.MethodsPage
+	timed   map[string]int // checks and accesses of which this engine's other jobs tell what they take
 	line    record.Job // in the lists; empty before the job is opened
 	judged  readings.Judged
 	answer  *diagnosis.Answer
@@ -110,6 +111,7 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 		return nil, err
 	}
 	q.Yard = s.methods.Figures
+	q.Yard.Minutes, s.timed = s.stand.Minutes(s.job.ID, q.Yard.Minutes)
 	q.Barred, q.Ahead = s.stand.Ahead(facts)
 	if len(s.beside) < 2 {
 		for _, id := range ofTwins {
@@ -318,7 +320,7 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 
 // page draws a job's page from its state.
 func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
-	p := &Page{Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Log: record.LogLines(s.entries),
+	p := &Page{Timed: s.timed, Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Log: record.LogLines(s.entries),
 		Judged: s.judged,
 		Answer: s.answer, Repaired: s.repaired, PutRight: s.job.PutRight(a.Catalogue)}
 	for _, e := range s.job.Proving.Runs {

@@ -116,6 +116,7 @@ type State struct {
 	waiting   map[string]teardown.Waiting // by job
 	worn      []Worn
 	lastRun   run // of the engine, that was signed
+	timed     []timed
 }
 
 // New is the state of an engine of which nothing is known.
@@ -186,6 +187,7 @@ func (s *State) check(e eventlog.Entry) {
 		return
 	}
 	who := whoOf(e)
+	s.time(e, !s.IsOpen(k.Access))
 	for _, id := range []string{k.Access, k.Opens} {
 		if was := s.IsOpen(id); !was {
 			s.opens(id, k.Label, who)

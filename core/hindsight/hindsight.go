@@ -129,7 +129,7 @@ func Sum(c *catalogue.Catalogue, jobs []Job) Account {
 		} else {
 			continue // of an older catalogue
 		}
-		t.Own = OwnMinutes(t.Catalogue, missed[id])
+		t.Own = OwnMinutes(t.Catalogue, t.Catalogue, missed[id])
 		a.Minutes = append(a.Minutes, t)
 	}
 	slices.SortStableFunc(a.Minutes, func(x, y Time) int { return cmp.Compare(y.Times, x.Times) })
@@ -178,7 +178,7 @@ func (a *Account) look(l Look, missed map[string][]float64) {
 	a.Timed++
 	a.Forecast += l.Forecast
 	a.Took += l.Took
-	times := min(max(l.Took/l.Forecast, 1/MostTimes), MostTimes)
+	times := Times(l.Took, l.Forecast)
 	missed[l.Check] = append(missed[l.Check], times)
 	if l.Opened != "" {
 		missed[l.Opened] = append(missed[l.Opened], times)
@@ -191,11 +191,14 @@ func OwnRate(catalogues float64, confirmed, n int) float64 {
 	return (RateWeight*catalogues + float64(confirmed)) / (RateWeight + float64(n))
 }
 
-// OwnMinutes is what a check or an access takes here, in whole minutes from 1, where it took so many times as long as
-// was forecast; see Time.
-func OwnMinutes(catalogues float64, times []float64) float64 {
+// Times is how many times as long something took as was forecast, from a quarter to MostTimes.
+func Times(took, forecast float64) float64 { return min(max(took/forecast, 1/MostTimes), MostTimes) }
+
+// OwnMinutes is what a check or an access takes here, in whole minutes from 1, where it took so many times as long as the
+// catalogue says; otherwise is what one would say without knowing that. See Time.
+func OwnMinutes(otherwise, catalogues float64, times []float64) float64 {
 	if len(times) == 0 {
-		return catalogues
+		return otherwise
 	}
 	sorted := slices.Sorted(slices.Values(times))
 	n := len(sorted)
@@ -204,5 +207,5 @@ func OwnMinutes(catalogues float64, times []float64) float64 {
 	if n >= TimesAlone {
 		weight = 1
 	}
-	return max(1, math.Round(catalogues*(1-weight+weight*median)))
+	return max(1, math.Round(otherwise*(1-weight)+catalogues*weight*median))
 }

@@ -88,9 +88,19 @@ func TestOwnMinutes(t *testing.T) {
 		want  float64
 	}{{nil, 10}, {[]float64{2}, 15}, {[]float64{2, 2}, 17}, {[]float64{2, 2, 2}, 20}, {[]float64{1, 2, 4}, 20},
 		{[]float64{1, 2, 3, 4}, 25}, {[]float64{0.25, 0.25, 0.25}, 3}} {
-		assert.InDelta(t, k.want, hindsight.OwnMinutes(10, k.times), 1e-12, "%v", k.times)
+		assert.InDelta(t, k.want, hindsight.OwnMinutes(10, 10, k.times), 1e-12, "%v", k.times)
 	}
-	assert.InDelta(t, 1.0, hindsight.OwnMinutes(1, []float64{0.25, 0.25, 0.25}), 1e-12, "never under a minute")
+	assert.InDelta(t, 1.0, hindsight.OwnMinutes(1, 1, []float64{0.25, 0.25, 0.25}), 1e-12, "never under a minute")
+}
+
+// What one would say otherwise, as the yard's own minutes, counts as long as there are few.
+func TestOwnMinutesBesideWhatOneWouldSayOtherwise(t *testing.T) {
+	assert.InDelta(t, 16.0, hindsight.OwnMinutes(16, 10, nil), 1e-12)
+	assert.InDelta(t, 18.0, hindsight.OwnMinutes(16, 10, []float64{2}), 1e-12)
+	assert.InDelta(t, 20.0, hindsight.OwnMinutes(16, 10, []float64{2, 2, 2}), 1e-12)
+	assert.InDelta(t, 4.0, hindsight.Times(600, 6), 1e-12)
+	assert.InDelta(t, 0.25, hindsight.Times(1, 60), 1e-12)
+	assert.InDelta(t, 1.5, hindsight.Times(9, 6), 1e-12)
 }
 
 // What took longer than was forecast is put down to the check and to the access that was opened for it alike; a watch

@@ -21,12 +21,12 @@ func Compare(x, y float64) int { return cmp.Compare(coarse(x), coarse(y)) }
 // another on every machine, and nearly nothing is nothing.
 func Difference(x float64) float64 { return math.Round(x*1e9) / 1e9 }
 
-// Digits is a number to six digits: of an error of measurement more mean nothing.
-func Digits(x float64) float64 {
+// Digits is a number to n digits: of what is measured, and of its error, more mean nothing.
+func Digits(x float64, n int) float64 {
 	if x == 0 || math.IsNaN(x) || math.IsInf(x, 0) {
 		return x
 	}
-	scale := math.Pow(10, 5-math.Floor(math.Log10(math.Abs(x))))
+	scale := math.Pow(10, float64(n-1)-math.Floor(math.Log10(math.Abs(x))))
 	return math.Round(x*scale) / scale
 }
 

@@ -48,8 +48,10 @@ func TestWhatIsLeftOfADifference(t *testing.T) {
 func TestSixDigits(t *testing.T) {
 	for x, want := range map[float64]float64{8.693135724310787: 8.69314, 8.693135708675497: 8.69314, -123456.7: -123457,
 		1234567: 1234570, 0.000123456789: 0.000123457, 0: 0, 1: 1} {
-		assert.InEpsilon(t, 1+want, 1+ordering.Digits(x), 1e-12, "%v", x)
+		assert.InEpsilon(t, 1+want, 1+ordering.Digits(x, 6), 1e-12, "%v", x)
 	}
-	assert.True(t, math.IsInf(ordering.Digits(math.Inf(1)), 1))
-	assert.True(t, math.IsNaN(ordering.Digits(math.NaN())))
+	assert.InDelta(t, 0.203, ordering.Digits(0.202718, 3), 1e-12)
+	assert.InDelta(t, 0.203, ordering.Digits(0.202704, 3), 1e-12)
+	assert.True(t, math.IsInf(ordering.Digits(math.Inf(1), 6), 1))
+	assert.True(t, math.IsNaN(ordering.Digits(math.NaN(), 6)))
 }

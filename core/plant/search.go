@@ -222,8 +222,8 @@ func (p Plant) mostProbable(rounds []Round, healthy sight, y, noise []float64) (
 			out[k].Own *= out[k].Value
 		}
 		// what is found by trial ends elsewhere on every machine, far within its error
-		out[k].Value = ordering.Digits(out[k].Value)
-		out[k].Error, out[k].Own = ordering.Digits(out[k].Error), ordering.Digits(out[k].Own)
+		out[k].Value = ordering.Digits(out[k].Value, 6)
+		out[k].Error, out[k].Own = ordering.Digits(out[k].Error, 3), ordering.Digits(out[k].Own, 3)
 	}
 	return out, nil
 }

@@ -83,6 +83,10 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/methods");
     await page.getByRole("button", { name: "Change: Thermostat", exact: true }).click();
     await clean(page, "book");
+    await page.goto("/methods");
+    await page.getByRole("link", { name: /How good was the advice/ }).click();
+    await page.getByRole("region", { name: "Job by job" }).waitFor();
+    await clean(page, "hindsight");
     await page.goto("/");
     const open_ = async (craft: string, link: string) => {
       await page.goto("/");

@@ -5619,6 +5619,10 @@ export interface components {
             /** @description What the job is to do, of a kind that begins with a plan. */
             plan: components["schemas"]["PlanItem"][];
             leak?: components["schemas"]["Leak"];
+            /** @description Checks and accesses of which this engine's other jobs tell what they take, and how often they were timed. */
+            timed_here?: {
+                [key: string]: number;
+            };
             card: components["schemas"]["JobCard"];
             craft: components["schemas"]["Craft"];
             engine: components["schemas"]["Engine"];

@@ -68,6 +68,7 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
             <Typography sx={{ fontWeight: 750, fontSize: "1.6rem", lineHeight: 1, whiteSpace: "nowrap" }}>
               {minutes(next.minutes + next.access_minutes + (next.state_minutes ?? 0))}
             </Typography>
+            {timedHere(page, check) && <Typography variant="body2">as it took here</Typography>}
             {/* at once in sight on a phone, where the answers cover what lies below */}
             {drawn.check(check.id)?.plate && (
               <Box sx={{ display: { sm: "none" }, bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
@@ -149,6 +150,10 @@ interface FirstProps {
   closed: boolean;
   onKeep: Props["onKeep"];
 }
+
+/** Whether earlier jobs on this engine tell what the check, or what is opened for it, takes. */
+const timedHere = ({ timed_here }: JobPage, check: Schemas["Check"]) =>
+  [check.id, check.access ?? ""].some((id) => (timed_here?.[id] ?? 0) > 0);
 
 /** What must be so before the check: what stands in the way or is not known is one touch from being said. */
 function First(p: FirstProps) {
