@@ -67,7 +67,7 @@ func (a *Hindsight) Page(ctx context.Context) (*Page, error) {
 
 // Keep looks back on a job and keeps what it sees; of one that is not closed, or has no cause, nothing.
 func (a *Hindsight) Keep(ctx context.Context, id string) error {
-	j, ok, err := a.jobs.LookBack(a.Store.Read(ctx), id)
+	j, ok, err := job.LookBack(a.jobs, a.Store.Read(ctx), id)
 	if err != nil || !ok {
 		return err
 	}

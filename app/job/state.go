@@ -26,7 +26,7 @@ type state struct {
 	jobs    []record.Job    // of the engine
 	methods *yard.MethodsPage
 	timed   map[string]int // checks and accesses of which this engine's other jobs tell what they take
-	line    record.Job // in the lists; empty before the job is opened
+	line    record.Job     // in the lists; empty before the job is opened
 	judged  readings.Judged
 	answer  *diagnosis.Answer
 	stand   *enginestate.State // of the engine
