@@ -11,8 +11,8 @@ import (
 
 // LookBack goes through a closed job's hunt again, look by look: where the cause that was confirmed stood among the
 // suspects, and what was offered. It is judged as the program judges now, by the catalogue's base rates and minutes
-// whatever the yard goes by. Of the engine's state it knows what earlier looks opened; what the state cost beside is left
-// out of the forecast. Not ok where no cause was named, or the job is not closed.
+// whatever the yard goes by. Of the engine's state it knows what earlier looks opened; what the state cost beside is
+// left out of the forecast. Not ok where no cause was named, or the job is not closed.
 func LookBack(a *Jobs, r record.Reader, id string) (back hindsight.Job, ok bool, err error) {
 	entries, _, err := a.Entries(r, eventlog.Subject{Kind: eventlog.OfJob, ID: id})
 	if err != nil {

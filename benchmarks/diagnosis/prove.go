@@ -14,20 +14,21 @@ type rule struct {
 	label   string
 	weighed bool                           // sure looks are weighed, not given
 	stop    func(a *diagnosis.Answer) bool // put right now
+	first   bool                           // of something found, what is worth a look before it is closed up
 	states  bool                           // what the engine's state costs between looks is counted
-	first   bool                           // what is worth a look before it is closed up comes first once something is found
 }
 
 // The rules that are compared: today's, and the one that took its place.
 var (
-	huntUntilDone = rule{"hunt until nothing else is likely", true, func(a *diagnosis.Answer) bool { return a.Done }, false, false}
-	doneFirst     = rule{"looks believed, hunt until nothing else is likely", false,
-		func(a *diagnosis.Answer) bool { return a.Done }, false, false}
-	repairAndProve = rule{"put right what is found, prove, look on", false,
-		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }, false, false}
-	lookFirst = rule{"… looking first where that is worth it", false,
-		func(a *diagnosis.Answer) bool { return len(a.Found) > 0 && mostSaved(a).FirstSaves == 0 }, false, true}
+	huntUntilDone  = rule{label: "hunt until nothing else is likely", weighed: true, stop: isDone}
+	doneFirst      = rule{label: "looks believed, hunt until nothing else is likely", stop: isDone}
+	repairAndProve = rule{label: "put right what is found, prove, look on",
+		stop: func(a *diagnosis.Answer) bool { return len(a.Found) > 0 }}
+	lookFirst = rule{label: "… looking first where that is worth it", first: true,
+		stop: func(a *diagnosis.Answer) bool { return len(a.Found) > 0 && mostSaved(a).FirstSaves == 0 }}
 )
+
+func isDone(a *diagnosis.Answer) bool { return a.Done }
 
 // The proof takes so many minutes, its readings among them; nobody makes more steps than these, or more proofs.
 const (

@@ -24,7 +24,8 @@ type Yard struct {
 }
 
 // ComebackMinutes is a proof made again, 25 minutes with its readings, and half an hour at the least until what ran hot
-// may be opened and is drained as far as a look needs; common practice. MostMinutes is the longest that a check, an access or a comeback may take.
+// may be opened and is drained as far as a look needs; common practice. MostMinutes is the longest that a
+// check, an access or a comeback may take.
 const (
 	ComebackMinutes = 60.0
 	MostMinutes     = 600.0

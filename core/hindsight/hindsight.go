@@ -194,8 +194,8 @@ func OwnRate(catalogues float64, confirmed, n int) float64 {
 // Times is how many times as long something took as was forecast, from a quarter to MostTimes.
 func Times(took, forecast float64) float64 { return min(max(took/forecast, 1/MostTimes), MostTimes) }
 
-// OwnMinutes is what a check or an access takes here, in whole minutes from 1, where it took so many times as long as the
-// catalogue says; otherwise is what one would say without knowing that. See Time.
+// OwnMinutes is what a check or an access takes here, in whole minutes from 1, where it took so many times as long as
+// the catalogue says; otherwise is what one would say without knowing that. See Time.
 func OwnMinutes(otherwise, catalogues float64, times []float64) float64 {
 	if len(times) == 0 {
 		return otherwise
