@@ -15,8 +15,8 @@ import (
 
 // rules are the packages of rules, and how far the table is to come.
 var rules = []string{
-	"teardown", "enginestate", "wetwork", "maintenance", "inventory", "proving", "units", "workbench", "diagnosis",
-	"plant",
+	"teardown", "enginestate", "hindsight", "wetwork", "maintenance", "inventory", "proving", "units", "workbench",
+	"diagnosis", "plant",
 }
 
 // report is as much of a report of gremlins as is shown.

@@ -104,9 +104,11 @@ function Checks(p: Props) {
   const current = list.find((n) => n.check === picked) ?? list[0];
   // beside something found the next look is one of two ways on: it does not take the foot of the screen
   const inHand = station !== undefined || picked !== undefined || page.diagnosis.found.length === 0;
-  useTop(current?.check);
+  // what was picked beside something found lies under it
+  const top = useTop(current?.check, picked !== undefined && page.diagnosis.found.length > 0);
   return (
     <>
+      <Box ref={top} sx={{ scrollMarginTop: 8, mb: -2 }} />
       <Current {...p} dock={inHand ? p.dock : undefined} ranked={ranked} current={current} />
       {page.state.open.length > 0 && !page.closed && <OpenNow {...p} />}
       <Others
@@ -119,13 +121,18 @@ function Checks(p: Props) {
   );
 }
 
-/** After an answer the next thing begins at its top. */
-function useTop(check: string | undefined) {
+/** After an answer the next thing begins at the top of the screen; below what else stands there, at its own top. */
+function useTop(check: string | undefined, below: boolean) {
   const before = useRef(check);
+  const top = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (before.current !== check) window.scrollTo({ top: 0 });
+    if (before.current !== check) {
+      if (below) top.current?.scrollIntoView({ block: "start" });
+      else window.scrollTo({ top: 0 });
+    }
     before.current = check;
-  }, [check]);
+  }, [check, below]);
+  return top;
 }
 
 /** The check in hand, or why there is none. */
