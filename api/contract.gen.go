@@ -3760,6 +3760,9 @@ type Hindsight struct {
 
 	// TookMinutes Of those.
 	TookMinutes float64 `json:"took_minutes"`
+
+	// Unjudged Closed jobs that could not be judged this time and are left out.
+	Unjudged int `json:"unjudged"`
 }
 
 // HindsightHits Jobs of which the cause stood first among the suspects, or among the first three.

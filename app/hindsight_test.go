@@ -1,16 +1,23 @@
 package app_test
 
 import (
+	"context"
 	"encoding/json"
+	"errors"
+	"slices"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hevrin/app"
+	"hevrin/app/record"
+	"hevrin/core/diagnosis"
 	"hevrin/core/eventlog"
 	"hevrin/core/hindsight"
 	"hevrin/core/proving"
+	"hevrin/store"
 )
 
 // A closed job is looked back on look by look: where its cause stood, what was offered, what it took; and as it was
@@ -122,25 +129,18 @@ func TestAYardGoesByItsOwnFigures(t *testing.T) {
 	_, engine := s.engine(eventlog.Dates{})
 	job := s.job(engine)
 	s.note(job, eventlog.Found, says(eventlog.Present, "weak-water-at-outlet"))
-	share := func(fault string) float64 {
+	answer := func() *diagnosis.Answer {
 		p, err := s.Job(s.ctx, job)
 		require.NoError(t, err)
-		for _, x := range p.Answer.Suspects {
-			if x.Fault == fault {
-				return x.Probability
-			}
-		}
-		return 0
+		return p.Answer
+	}
+	share := func(fault string) float64 {
+		list := answer().Suspects
+		return list[slices.IndexFunc(list, func(x diagnosis.Posterior) bool { return x.Fault == fault })].Probability
 	}
 	minutes := func(check string) float64 {
-		p, err := s.Job(s.ctx, job)
-		require.NoError(t, err)
-		for _, n := range p.Answer.NextChecks {
-			if n.Check == check {
-				return n.Minutes
-			}
-		}
-		return 0
+		list := answer().NextChecks
+		return list[slices.IndexFunc(list, func(n diagnosis.NextCheck) bool { return n.Check == check })].Minutes
 	}
 	set := func(f eventlog.Figures) string {
 		st := stamp()
@@ -176,4 +176,30 @@ func TestAYardGoesByItsOwnFigures(t *testing.T) {
 		What: eventlog.FiguresRates, Values: map[string]float64{"of-another-year": 0.1, "strainer-clogged": 0.2}}}}
 	assert.Equal(t, map[string]float64{"strainer-clogged": 0.2}, eventlog.FoldYard(s.Catalogue,
 		[]eventlog.Entry{gone}).Figures.Rates)
+}
+
+// full is a record that takes no more of what is read from it over again.
+type full struct{ *store.Store }
+
+func (full) SaveHindsight(context.Context, record.Hindsight) error { return errors.New("no room") }
+
+// One job that cannot be judged or kept does not take the page away: it is left out, told, and tried again.
+func TestAJobThatCannotBeLookedBackOnIsLeftOut(t *testing.T) {
+	s := newShop(t)
+	s.App = app.New(s.Catalogue, full{s.kept}, func() time.Time { return s.now })
+	_, engine := s.engine(eventlog.Dates{})
+	s.note(s.job(engine), eventlog.Closed, close("strainer-clogged"))
+	page, err := s.Hindsight.Page(s.ctx)
+	require.NoError(t, err)
+	assert.Zero(t, page.Jobs)
+	assert.Equal(t, 1, page.Unjudged)
+	s.Restart()
+	page, err = s.Hindsight.Page(s.ctx)
+	require.NoError(t, err)
+	assert.Equal(t, 1, page.Jobs)
+	assert.Zero(t, page.Unjudged)
+	gone, stop := context.WithCancel(s.ctx)
+	stop()
+	_, err = s.Hindsight.Page(gone)
+	require.Error(t, err)
 }

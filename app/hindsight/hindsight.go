@@ -28,9 +28,11 @@ func New(l *record.Log, j *job.Jobs, y *yard.Overview, s record.HindsightStore) 
 // Page is what all closed jobs come to, each of them, and what the yard goes by.
 type Page struct {
 	hindsight.Account
-	List    []hindsight.Job // the newest first
-	Left    int             // closed jobs that are still to be looked back on: asked again, the page goes on with them
-	Methods *yard.MethodsPage
+	List []hindsight.Job // the newest first
+	Left int             // closed jobs that are still to be looked back on: asked again, the page goes on with them
+	// Unjudged are those of which the last try failed: they are left out, and tried again.
+	Unjudged int
+	Methods  *yard.MethodsPage
 }
 
 // mostAtOnce is how many jobs are looked back on while somebody waits: each takes some hundredths of a second.
@@ -43,16 +45,18 @@ func (a *Hindsight) Page(ctx context.Context) (*Page, error) {
 		return nil, err
 	}
 	now := left[:min(len(left), mostAtOnce)]
-	for _, id := range now {
-		if err := a.Keep(ctx, id); err != nil {
-			return nil, err
+	p := &Page{Left: len(left) - len(now)}
+	for _, id := range now { // one that cannot be judged or kept does not take the others away
+		if err := a.Keep(ctx, id); ctx.Err() != nil {
+			return nil, ctx.Err()
+		} else if err != nil {
+			p.Unjudged++
 		}
 	}
 	kept, err := a.store.Hindsight(ctx)
 	if err != nil {
 		return nil, err
 	}
-	p := &Page{Left: len(left) - len(now)}
 	for _, k := range kept {
 		var j hindsight.Job
 		if err := json.Unmarshal([]byte(k.Body), &j); err != nil {

@@ -186,7 +186,8 @@ func (a *Account) look(l Look, missed map[string][]float64) {
 }
 
 // OwnRate is what confirmed of n jobs on engines that can have a fault make of the catalogue's rate, above 0 and
-// under 1: the mean of a beta distribution that begins at the catalogue's with the weight of RateWeight jobs.
+// under 1: the mean of a beta distribution that begins at the catalogue's with the weight of RateWeight jobs (A. Gelman
+// et al., Bayesian Data Analysis, 2013, section 2.4, memory).
 func OwnRate(catalogues float64, confirmed, n int) float64 {
 	return (RateWeight*catalogues + float64(confirmed)) / (RateWeight + float64(n))
 }

@@ -5013,6 +5013,8 @@ export interface components {
         };
         Hindsight: {
             jobs: number;
+            /** @description Closed jobs that could not be judged this time and are left out. */
+            unjudged: number;
             /** @description Closed jobs still to be looked back on: ask again, and it goes on with them. */
             left: number;
             /** @description Versions that they were judged by, the newest job's first. */

@@ -35,6 +35,7 @@ const figures: Schemas["YardFigures"] = {
 const hindsight = {
   jobs: 8,
   left: 0,
+  unjudged: 0,
   catalogues: ["2026.11"],
   complaint: { first: 3, three: 6 },
   after: [{ first: 5, three: 7 }],

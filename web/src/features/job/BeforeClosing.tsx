@@ -34,7 +34,8 @@ export function BeforeClosing({ page, words, onCheck }: Props) {
           sx={{ display: "block", width: "100%", textAlign: "left", mt: 0.75 }}
         >
           <strong>{words.check(n.check)}</strong>
-          {`: ${minutes(n.minutes + n.access_minutes + (n.state_minutes ?? 0))}, ${percent(n.confirm_chance)} chance of finding something; a comeback for it would cost more`}
+          {`: ${minutes(n.minutes + n.access_minutes + (n.state_minutes ?? 0))}, `}
+          {`${percent(n.confirm_chance)} chance of finding something; a comeback for it would cost more`}
         </Button>
       ))}
     </Box>

@@ -84,9 +84,11 @@ function advice(page: JobPage) {
   if (done && other_fault >= likelyStill)
     return `No look is left that could show more, and ${other}: put right what was found, and let the run decide.`;
   if (done) return `Does it explain everything? It seems so: ${other}.`;
-  const first =
-    worthFirst(page).length > 0 ? "Look there first, then put it right and prove it" : "Put it right and prove it";
-  return `${first}: ${other}, and the run's readings are the cheapest look at ${worthFirst(page).length > 0 ? "the rest" : "it"}.`;
+  const [first, rest] =
+    worthFirst(page).length > 0
+      ? ["Look there first, then put it right and prove it", "the rest"]
+      : ["Put it right and prove it", "it"];
+  return `${first}: ${other}, and the run's readings are the cheapest look at ${rest}.`;
 }
 
 /** Of nothing that was found the model says that it explains the heat, or may. */

@@ -22,7 +22,9 @@ export function Comeback({ figures, may, onWrite }: Props) {
     <Box component="section" aria-label="What a comeback costs">
       <Typography variant="h2">What a comeback costs</Typography>
       <Typography sx={{ color: "text.secondary", mb: 1 }}>
-        {`A fault that was left, and shows only in the proof, costs another strip-down. Once something is found, a look that spares more than it takes is advised before you close up: the dearer a comeback, the more looks. As shipped: ${minutes(figures.comeback_shipped)} beside opening up again.`}
+        A fault that was left, and shows only in the proof, costs another strip-down. Once something is found, a look
+        that spares more than it takes is advised before you close up: the dearer a comeback, the more looks. As
+        shipped: {minutes(figures.comeback_shipped)} beside opening up again.
       </Typography>
       <Stepper
         label="Cooling, draining, the proof again"

@@ -42,6 +42,11 @@ function Account({ catalogue, hindsight: h }: { catalogue: Catalogue; hindsight:
   const words = wordsOf(catalogue);
   return (
     <>
+      {!may && (
+        <Typography sx={{ fontWeight: 650, mb: 2 }}>
+          A technician or the manager chooses what the yard goes by; you read along.
+        </Typography>
+      )}
       <Box sx={{ display: "grid", gap: 4, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "1fr 1fr" } }}>
         <Stack sx={{ gap: 4, minWidth: 0 }}>
           <Box component="section" aria-label="Where the cause stood">
@@ -50,6 +55,9 @@ function Account({ catalogue, hindsight: h }: { catalogue: Catalogue; hindsight:
             </Typography>
             {h.jobs === 0 ? <Typography>{nothingYet}</Typography> : <WhereItStood hindsight={h} />}
             {h.left > 0 && <Typography role="status">{`Looking back on ${h.left} jobs more …`}</Typography>}
+            {h.unjudged > 0 && (
+              <Typography>{`${h.unjudged} closed jobs could not be judged this time; they are left out.`}</Typography>
+            )}
             {h.catalogues.length > 0 && (
               <Typography variant="body2" sx={{ color: "text.secondary", mt: 1 }}>
                 {`Judged by the catalogue of ${h.catalogues.join(", of ")}, each job as it was when it was closed.`}
@@ -71,7 +79,8 @@ function Account({ catalogue, hindsight: h }: { catalogue: Catalogue; hindsight:
 }
 
 const nothingYet =
-  "No job with a cause is closed yet. Close jobs with the cause that was confirmed, and say what each look took: from then on they stand here.";
+  "No job with a cause is closed yet. Close jobs with the cause that was confirmed, and say what each look took: " +
+  "from then on they stand here.";
 
 /** Whether the looks that were made were those advised, and what they took against what was forecast. */
 function Followed({ hindsight: h }: { hindsight: Hindsight }) {
@@ -86,7 +95,8 @@ function Followed({ hindsight: h }: { hindsight: Hindsight }) {
       </Typography>
       {h.timed > 0 && (
         <Typography>
-          {`Of ${h.timed} it is known what they took: ${minutes(h.took_minutes)}, where ${minutes(h.forecast_minutes)} were forecast. ${asLong(h)}`}
+          {`Of ${h.timed} it is known what they took: ${minutes(h.took_minutes)}, where `}
+          {`${minutes(h.forecast_minutes)} were forecast. ${asLong(h)}`}
         </Typography>
       )}
     </Box>

@@ -14,19 +14,19 @@ export interface FiguresProps {
   onWrite: (entry: Omit<Schemas["MethodEntry"], "by">, label: string) => void;
 }
 
+const ofRates =
+  "How common each fault is before anything is seen. The catalogue's counts as much as twenty of your jobs, " +
+  "so that a few do not turn it round.";
+const ofMinutes =
+  "What looks took against what was forecast. One look counts half, two count two thirds; " +
+  "from three on they count alone.";
+
 /** How often each fault was the cause in the yard's own jobs, beside the catalogue's base rate. */
 export function OwnRates(p: FiguresProps) {
   const { hindsight: h, words } = p;
   const own = Object.fromEntries(h.rates.map((r) => [r.fault, Number(r.own.toFixed(5))]));
   return (
-    <Own
-      {...p}
-      what="rates"
-      title="Base rates"
-      say="How common each fault is before anything is seen. The catalogue's counts as much as twenty of your jobs, so that a few do not turn it round."
-      own={own}
-      now={h.figures.rates}
-    >
+    <Own {...p} what="rates" title="Base rates" say={ofRates} own={own} now={h.figures.rates}>
       <Shortened of={h.rates} first={h.rates.filter((r) => r.confirmed > 0).length}>
         {(list) => (
           <PlainTable head={["Fault", "Was the cause", "Catalogue", "Yours"]}>
@@ -50,14 +50,7 @@ export function OwnMinutes(p: FiguresProps) {
   const { hindsight: h, words } = p;
   const own = Object.fromEntries(h.minutes.map((t) => [t.id, t.own]));
   return (
-    <Own
-      {...p}
-      what="minutes"
-      title="Minutes"
-      say="What looks took against what was forecast. One look counts half, two count two thirds; from three on they count alone."
-      own={own}
-      now={h.figures.minutes}
-    >
+    <Own {...p} what="minutes" title="Minutes" say={ofMinutes} own={own} now={h.figures.minutes}>
       <Shortened of={h.minutes} first={8}>
         {(list) => (
           <PlainTable head={["Check or access", "Timed", "Catalogue", "Yours"]}>
