@@ -17,9 +17,9 @@ func coarse(x float64) float64 {
 // place.
 func Compare(x, y float64) int { return cmp.Compare(coarse(x), coarse(y)) }
 
-// Difference is a difference of sums, to a thousand-millionth: what is left of nearly equal ones is in its last digits
-// another on every machine, and nearly nothing is nothing.
-func Difference(x float64) float64 { return math.Round(x*1e9) / 1e9 }
+// Difference is a difference of sums, to ten digits after the point: what is left of nearly equal ones is in its last
+// digits another on every machine, and nearly nothing is nothing.
+func Difference(x float64) float64 { return math.Round(x*1e10) / 1e10 }
 
 // Digits is a number to n digits: of what is measured, and of its error, more mean nothing.
 func Digits(x float64, n int) float64 {

@@ -40,9 +40,9 @@ func TestOrderIsThatOfTheNumbers(t *testing.T) {
 }
 
 func TestWhatIsLeftOfADifference(t *testing.T) {
-	assert.Zero(t, ordering.Difference(4e-10))
-	assert.InDelta(t, 1e-9, ordering.Difference(6e-10), 1e-18)
-	assert.InDelta(t, -0.123456789, ordering.Difference(-0.1234567891), 1e-15)
+	assert.Zero(t, ordering.Difference(4e-11))
+	assert.InDelta(t, 1e-10, ordering.Difference(6e-11), 1e-19)
+	assert.InDelta(t, -0.1234567891, ordering.Difference(-0.12345678912), 1e-15)
 }
 
 func TestSixDigits(t *testing.T) {
