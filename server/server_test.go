@@ -42,7 +42,10 @@ func newHouse(t *testing.T) *house {
 }
 
 // newServer is a server over an empty record.
-func newServer(t testing.TB) (*echo.Echo, *store.Store) {
+func newServer(t testing.TB) (*echo.Echo, *store.Store) { return newServerBy(t, time.Now) }
+
+// newServerBy is newServer with a clock of the test's own.
+func newServerBy(t testing.TB, now func() time.Time) (*echo.Echo, *store.Store) {
 	t.Helper()
 	c, err := catalogue.Load()
 	require.NoError(t, err)
@@ -51,7 +54,7 @@ func newServer(t testing.TB) (*echo.Echo, *store.Store) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	supplier, err := simulator.NewSupplier()
 	require.NoError(t, err)
-	e, err := server.New(server.Config{App: app.New(c, s, time.Now), Supplier: supplier, Place: store.Place{Store: s}, Tries: s, Version: "test"})
+	e, err := server.New(server.Config{App: app.New(c, s, now), Supplier: supplier, Place: store.Place{Store: s}, Tries: s, Version: "test"})
 	require.NoError(t, err)
 	return e, s
 }
@@ -76,11 +79,14 @@ func TestARequestThatIsBrokenOffIsNoFault(t *testing.T) {
 	assert.NotContains(t, w.Body.String(), "Gone", "nothing is half kept")
 }
 
-func (h *house) send(method, path, body string) *httptest.ResponseRecorder {
+func (h *house) send(method, path, body string, headers ...string) *httptest.ResponseRecorder {
 	r := httptest.NewRequest(method, path, strings.NewReader(body))
 	r.Host = "localhost:8420"
 	if body != "" {
 		r.Header.Set("Content-Type", "application/json")
+	}
+	for i := 0; i+1 < len(headers); i += 2 {
+		r.Header.Set(headers[i], headers[i+1])
 	}
 	w := httptest.NewRecorder()
 	h.ServeHTTP(w, r)
