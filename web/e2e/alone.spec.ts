@@ -1,7 +1,7 @@
 import { expect, test, type Page } from "@playwright/test";
 import { demo } from "./simulator";
-import { Hand, hotEngineToReport } from "./walk";
-import { answers, jobStep } from "./yard";
+import { Hand, hotEngineToReport, picture } from "./walk";
+import { answers, jobStep, startJob } from "./yard";
 
 // The whole job where no link is: the program stopped and the network off, with nothing but the phone.
 
@@ -16,6 +16,36 @@ async function installed(page: Page) {
   await expect.poll(lies, { timeout: 60_000 }).toBe(1);
 }
 
+/**
+ * The phone sleeps: its page is frozen and hidden, the time of day goes on by so many minutes, its own counting stands
+ * still; then it is looked at again.
+ */
+async function sleep(page: Page, minutes: number) {
+  const device = await page.context().newCDPSession(page);
+  const shown = (how: "hidden" | "visible") =>
+    page.evaluate((state) => {
+      Object.defineProperty(document, "visibilityState", { configurable: true, get: () => state });
+      Object.defineProperty(document, "hidden", { configurable: true, get: () => state === "hidden" });
+      document.dispatchEvent(new Event("visibilitychange", { bubbles: true }));
+    }, how);
+  await shown("hidden");
+  await device.send("Page.setWebLifecycleState", { state: "frozen" });
+  const later = (ms: number) => {
+    const Real = Date;
+    globalThis.Date = new Proxy(Real, {
+      construct: (of, given: []) => (given.length > 0 ? new of(...given) : new of(of.now() + ms)),
+      get: (of, name) => (name === "now" ? () => of.now() + ms : (Reflect.get(of, name) as unknown)),
+    });
+  };
+  await page.addInitScript(later, minutes * 60_000); // after a reload it is as late
+  await page.evaluate(later, minutes * 60_000);
+  for (const worker of page.workers()) await worker.evaluate(later, minutes * 60_000);
+  await device.send("Page.setWebLifecycleState", { state: "active" });
+  await shown("visible");
+}
+
+const seconds = (clock: string | null) => (clock ?? "").split(":").reduce((sum, n) => sum * 60 + Number(n), 0);
+
 const noLink = (page: Page) => page.getByRole("status", { name: "No link" });
 
 test("a boat is taken along; a hot engine to a proof by hand, and the boat's job goes on, with no link; then all is sent", async ({
@@ -29,6 +59,10 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await page.getByRole("region", { name: "Brackling" }).getByRole("link", { name: /^Main/ }).first().click();
   await hand.button("Take this boat along");
   await expect(page.getByText("Last together with the yard")).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Along on this / })).toBeVisible();
+  await hand.link("Hevrin");
+  await page.getByRole("region", { name: "Sallow Ebb" }).getByRole("link", { name: /^Main/ }).first().click();
+  await hand.button("Take this boat along");
   await expect(page.getByRole("button", { name: /^Along on this / })).toBeVisible();
   await installed(page);
   own.stop();
@@ -47,6 +81,31 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await expect(page.getByRole("article", { name: "The owner's report" })).toContainText(/cured/i, { timeout: 20_000 });
 
   await expect(page.getByRole("status", { name: "Not with the yard yet" })).toBeVisible();
+
+  // a flush of thirty minutes on another boat, through which the phone sleeps; and a second picture
+  await page.getByRole("link", { name: "Hevrin" }).click();
+  await startJob(page, "Sallow Ebb", "Sand in the strainer");
+  await jobStep(page, "Repair");
+  await hand.link("Flush, descale, coolant");
+  await hand.button("Flush");
+  const plan = page.getByRole("region", { name: "Plan a flush" });
+  await hand.button("exhaust hose off at the elbow", plan);
+  await hand.button("Plan it", plan);
+  await hand.button(/^Begin/);
+  await expect(page.getByRole("button", { name: /^Pause/ })).toBeVisible();
+  const timer = page.getByRole("timer").first();
+  await sleep(page, 30);
+  await expect.poll(async () => seconds(await timer.textContent()), { timeout: 20_000 }).toBeGreaterThanOrEqual(1800);
+  expect(seconds(await timer.textContent())).toBeLessThan(1900);
+  await hand.button(/^Pause/);
+  await expect(page.getByRole("button", { name: /^Resume/ })).toBeVisible();
+  await page.reload();
+  await expect.poll(async () => seconds(await timer.textContent()), { timeout: 20_000 }).toBeGreaterThanOrEqual(1800);
+  await jobStep(page, "Find");
+  const shot = { name: "sand.png", mimeType: "image/png", buffer: picture };
+  await page.getByLabel("Take a picture").first().setInputFiles(shot);
+  await hand.button("Save the picture", page.getByRole("dialog", { name: "Mark the picture" }));
+  await expect(page.getByRole("dialog", { name: "Mark the picture" })).toHaveCount(0);
 
   // the boat that was taken along
   await page.getByRole("link", { name: "Hevrin" }).click();
@@ -105,17 +164,22 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
     craft: { craft: { name: string }; engines: { jobs: { id: string }[] }[] }[];
   }
   const yard = (await (await page.request.get(`${own.address}/api/v1/yard`)).json()) as Yard;
-  const walked = yard.craft.filter((c) => c.craft.name === "Walked alone");
-  expect(walked).toHaveLength(1);
-  const job = walked[0]?.engines[0]?.jobs[0]?.id ?? "";
-  const { log } = (await (await page.request.get(`${own.address}/api/v1/jobs/${job}`)).json()) as {
-    log: { entry_id: string; kind: string; tapped_at?: string }[];
+  const logOf = async (name: string) => {
+    const walked = yard.craft.filter((c) => c.craft.name === name);
+    expect(walked).toHaveLength(1);
+    const job = walked[0]?.engines[0]?.jobs[0]?.id ?? "";
+    const { log } = (await (await page.request.get(`${own.address}/api/v1/jobs/${job}`)).json()) as {
+      log: { entry_id: string; kind: string; tapped_at?: string }[];
+    };
+    expect(log.filter((l) => l.kind === "photo")).toHaveLength(1);
+    expect(new Set(log.map((l) => l.entry_id)).size).toBe(log.length);
+    const tapped = log.map((l) => Date.parse(l.tapped_at ?? ""));
+    expect(tapped).toEqual([...tapped].sort((a, b) => a - b));
+    return log.map((l) => l.kind);
   };
-  expect(log.filter((l) => l.kind === "photo")).toHaveLength(1);
-  expect(new Set(log.map((l) => l.entry_id)).size).toBe(log.length);
-  const tapped = log.map((l) => Date.parse(l.tapped_at ?? ""));
-  expect(tapped).toEqual([...tapped].sort((a, b) => a - b));
-  expect(log.at(-1)?.kind).toBe("proving");
+  expect((await logOf("Walked alone")).at(-1)).toBe("proving");
+  const flushed = (await logOf("Sallow Ebb")).filter((kind) => kind === "wet");
+  expect(flushed.length).toBeGreaterThanOrEqual(3); // planned, begun, paused
   own.stop();
 });
 

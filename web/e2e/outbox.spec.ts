@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { craftOf, jobOf, nameFor, open, part } from "./yard";
+import { answers, craftOf, jobOf, jobStep, nameFor, open, openJob, part } from "./yard";
 
 interface Saved {
   findings: { id: string }[];
@@ -104,4 +104,48 @@ test("a screen that cannot be drawn says so and leaves ways on", async ({ page }
   await expect(page.getByRole("heading", { name: "This screen cannot be shown" })).toBeVisible();
   await page.getByRole("link", { name: "Calculators" }).click();
   await expect(page.getByRole("link", { name: /How much raw water/ })).toBeVisible();
+});
+
+test("a page from before the program was renewed says so, and goes on with the newer one", async ({ page }, info) => {
+  const engine = await craftOf(page, nameFor(info, "Renewed"));
+  const job = await jobOf(page, engine, "Hot under load");
+  await open(page);
+  await openJob(page, nameFor(info, "Renewed"));
+  await jobStep(page, "Find");
+  await expect(page.getByRole("article").first()).toBeVisible();
+  await page.route("**/assets/**", (r) => r.fulfill({ status: 404 })); // the old program's parts are gone with it
+  await jobStep(page, "Repair");
+  await expect(page.getByRole("alert")).toContainText("The program was renewed since this page was opened");
+  await page.unroute("**/assets/**");
+  await page.getByRole("button", { name: "Load again" }).click();
+  await expect(page.getByRole("navigation", { name: "Steps of the work" })).toBeVisible();
+  expect(page.url()).toContain(job);
+});
+
+test("what waits is sent, though the device's storage is emptied under the open page", async ({
+  page,
+  context,
+}, info) => {
+  const engine = await craftOf(page, nameFor(info, "Emptied"));
+  const job = await jobOf(page, engine, "Hot under load");
+  await open(page);
+  await openJob(page, nameFor(info, "Emptied"));
+  await jobStep(page, "Find");
+  await expect(page.getByRole("article").first()).toBeVisible();
+  await context.setOffline(true);
+  await answers(page).getByRole("button", { name: "Cannot get at it" }).click();
+  const noLink = page.getByRole("status", { name: "No link" });
+  await expect(noLink).toContainText("1 thing waits", { timeout: 20_000 });
+  const device = await context.newCDPSession(page);
+  await device.send("Storage.clearDataForOrigin", { origin: new URL(page.url()).origin, storageTypes: "all" });
+  await expect(noLink).toContainText("1 thing waits");
+  await answers(page).getByRole("button", { name: "Cannot get at it" }).click();
+  await page.getByRole("dialog").getByLabel("Name").fill("Kit Venn"); // the device knows nobody any more
+  await page.getByRole("button", { name: "That is me" }).click();
+  await expect(noLink).toContainText("2 things wait");
+  await context.setOffline(false);
+  await expect(noLink).toHaveCount(0, { timeout: 20_000 });
+  const log = async () =>
+    ((await (await page.request.get(`/api/v1/jobs/${job}`)).json()) as { log: { outcome?: string }[] }).log;
+  await expect.poll(async () => (await log()).filter((l) => l.outcome === "skipped").length).toBe(2);
 });

@@ -111,3 +111,29 @@ test("what one person took along is not another's", async () => {
   await along.letGo(["a"]);
   expect(await along.contents()).toEqual([]);
 });
+
+test("what an older program gave is taken along anew, and only that; what cannot be read is counted", async () => {
+  const of = (id: string, catalogue: string) =>
+    answers.set(
+      `/api/v1/craft/${id}/along`,
+      JSON.stringify({ at: "2026-05-04T09:00:00Z", craft: { Name: id }, photos: [], form: 1, catalogue }),
+    );
+  of("old", "2025.1");
+  of("new", "2026.11");
+  await along.take("old", true);
+  await along.take("new");
+  of("old", "2026.11");
+  answers.delete("/api/v1/craft/new/along");
+  await along.renew("2026.11");
+  expect(along.snapshot().map((c) => [c.id, c.program, c.pinned])).toEqual([
+    ["old", "1 2026.11", true],
+    ["new", "1 2026.11", false],
+  ]);
+  await along.renew("2027.1"); // it is not given: it stays as it is
+  expect(along.snapshot()).toHaveLength(2);
+  expect(along.howManyUnread()).toBe(0);
+  along.unread(2);
+  expect(along.howManyUnread()).toBe(2);
+  along.unread(0);
+  expect(along.howManyUnread()).toBe(0);
+});

@@ -3,8 +3,9 @@
  * methods and parts, so that the phone's own program goes on where no link is (IndexedDB). What is opened is taken
  * along by itself; what is pinned stays until it is let go.
  */
-import { openDB, type DBSchema } from "idb";
-import type { Letter } from "./outbox";
+import type { DBSchema } from "idb";
+import { database } from "./database";
+import type { Letter } from "./letters";
 import { asked } from "./link";
 import { isRecord, memory } from "./memory";
 import { session } from "./session";
@@ -20,6 +21,8 @@ export interface Craft {
   bytes: number;
   pinned: boolean;
   person: string;
+  /** Form and catalogue of the program that gave it: another one's cannot be read on this device. */
+  program?: string;
 }
 
 interface Stored extends DBSchema {
@@ -37,14 +40,10 @@ export const photoAt = (id: string) => `/api/v1/photos/${id}`;
 const isList = (x: unknown): x is Craft[] =>
   Array.isArray(x) && x.every((c) => isRecord(c) && typeof c.id === "string");
 
-let database: ReturnType<typeof openDB<Stored>> | undefined;
-const base = () =>
-  (database ??= openDB<Stored>(name, 1, {
-    upgrade: (db) => {
-      db.createObjectStore("craft", { keyPath: "id" });
-      db.createObjectStore("sent", { keyPath: "id" });
-    },
-  }));
+const base = database<Stored>(name, (db) => {
+  db.createObjectStore("craft", { keyPath: "id" });
+  db.createObjectStore("sent", { keyPath: "id" });
+});
 /** How long what was sent is remembered while there is a link, ms: by then it was taken along. */
 const sentFor = 10 * 60_000;
 
@@ -73,25 +72,53 @@ const changed = () => void memory.set(name + ".version", `${Date.now()}.${Math.r
 /** Why something could not be taken along. */
 export class NotTaken extends Error {}
 
+interface Given {
+  at: string;
+  craft: { Name: string };
+  photos: string[] | null;
+  form?: number;
+  catalogue?: string;
+}
+const programOf = (form = 0, catalogue = "") => `${form} ${catalogue}`;
+
 /** Takes a craft along, as it stands now; pinned, it stays until it is let go. */
 async function take(id: string, pin?: boolean): Promise<void> {
   const answer = await asked(new Request(`/api/v1/craft/${id}/along`));
   if (!answer.ok) throw new NotTaken("The program did not give it along.");
   const raw = await answer.text();
-  const { at, craft, photos } = JSON.parse(raw) as { at: string; craft: { Name: string }; photos: string[] | null };
+  const { at, craft, photos, form, catalogue } = JSON.parse(raw) as Given;
   try {
     await (await base()).put("craft", { id, raw });
   } catch {
     throw new NotTaken("There is no room for it on this device: let something else go, under You.");
   }
   const was = snapshot().find((c) => c.id === id);
-  const is = { id, name: craft.Name, at, opened: Date.now(), bytes: raw.length, person: person() };
+  const is = {
+    id,
+    name: craft.Name,
+    at,
+    opened: Date.now(),
+    bytes: raw.length,
+    person: person(),
+    program: programOf(form, catalogue),
+  };
   write((list) => [...list.filter((c) => c.id !== id), { ...is, pinned: pin ?? was?.pinned ?? false }]);
   changed();
   await forgetSent();
   await takePhotos(photos ?? []);
   await trim();
 }
+
+/** Takes along anew what an older program gave, now that there is one with this catalogue. */
+async function renew(catalogue: string): Promise<void> {
+  for (const c of snapshot())
+    if (c.program?.split(" ").slice(1).join(" ") !== catalogue) await take(c.id).catch(() => undefined); // as it is
+}
+
+const unreadName = name + ".unread";
+/** Notes how many of the craft here the phone's own program could not read; another program gave them. */
+const unread = (n: number) => void memory.set(unreadName, n > 0 ? String(n) : undefined);
+const howManyUnread = () => Number(memory.text(unreadName) ?? 0);
 
 /** Remembers what was sent, until it is sure to be in what is taken along: the link may go before that. */
 async function remember(letter: Letter): Promise<void> {
@@ -170,6 +197,10 @@ export const along = {
   snapshot,
   version,
   take,
+  renew,
+  unread,
+  howManyUnread,
+  subscribeUnread: (l: () => void) => memory.subscribe(unreadName, l),
   pin,
   letGo,
   contents,

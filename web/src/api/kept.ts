@@ -4,7 +4,8 @@
  * otherwise be filled with what another has changed since.
  */
 import type { Query, QueryClient, QueryKey } from "@tanstack/react-query";
-import { openDB, type DBSchema } from "idb";
+import type { DBSchema } from "idb";
+import { database } from "./database";
 import { link } from "./link";
 import { memory } from "./memory";
 import { Refused, unitsName } from "./client";
@@ -113,19 +114,19 @@ interface Stored extends DBSchema {
 
 /** The device's own place for pages; on the home screen, with a word to the browser that it is worth keeping. */
 export function devicePages(): Pages {
-  const opened = openDB<Stored>("hevrin.pages", 1, {
-    upgrade: (db) => db.createObjectStore("pages", { keyPath: "key" }).createIndex("at", "at"),
-  });
-  opened.catch(() => undefined);
+  const base = database<Stored>(
+    "hevrin.pages",
+    (db) => void db.createObjectStore("pages", { keyPath: "key" }).createIndex("at", "at"),
+  );
   // asked of who put it on the home screen alone: some browsers put the question to the person
   const installed = typeof matchMedia === "function" && matchMedia("(display-mode: standalone)").matches;
   if (installed) void navigator.storage?.persist?.().catch(() => undefined);
   return {
-    get: async (key) => (await opened).get("pages", key),
-    put: async (page) => void (await (await opened).put("pages", page)),
-    clear: async () => (await opened).clear("pages"),
+    get: async (key) => (await base()).get("pages", key),
+    put: async (page) => void (await (await base()).put("pages", page)),
+    clear: async () => (await base()).clear("pages"),
     trim: async (most) => {
-      const at = (await opened).transaction("pages", "readwrite").store;
+      const at = (await base()).transaction("pages", "readwrite").store;
       let over = (await at.count()) - most;
       for (let c = await at.index("at").openCursor(); c && over > 0; c = await c.continue(), over--) await c.delete();
     },

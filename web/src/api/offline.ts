@@ -2,6 +2,7 @@
 import type { Query, QueryClient } from "@tanstack/react-query";
 import { along } from "./along";
 import { fixed } from "./changes";
+import type { Catalogue } from "./client";
 import { link } from "./link";
 import { isRecord } from "./memory";
 import { outbox } from "./outbox";
@@ -59,6 +60,7 @@ export function goOnAlone(cache: QueryClient): () => void {
       if (e.type !== "updated" || e.action.type !== "success" || link.down()) return;
       const craft = craftOf(e.query);
       if (craft) take(craft);
+      if (e.query.queryKey[0] === "catalogue") void along.renew((e.query.state.data as Catalogue).version);
     }),
     link.subscribe(turned),
     session.subscribe(() => {

@@ -1,73 +1,16 @@
-import "fake-indexeddb/auto";
 import { Blob as NodeBlob } from "node:buffer";
-import { openDB } from "idb";
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import { answer, device, freshDevice, later, letter, nap, no, soon, stored, tab, type Send } from "../testing/device";
 import { Refused } from "./client";
-import { memory } from "./memory";
-import { mostTries, Outbox, storedLetters, takeOver, type Letter, type Letters, type Surroundings } from "./outbox";
-
-const letter = (id: string, job = "j"): Letter => ({
-  id,
-  path: `/jobs/${job}/entries/${id}`,
-  body: { kind: "note" },
-  label: id,
-});
-const answer = (status: number, body: unknown = {}) => new Response(JSON.stringify(body), { status });
-/** What comes by itself, on a slow machine too. */
-const soon = (holds: () => unknown) => vi.waitFor(holds, { timeout: 30_000 });
-const nap = () => new Promise<void>((done) => setTimeout(done, 1));
-const no = (status: number, detail: string, type?: string) => answer(status, { title: "t", status, detail, type });
-
-/** A promise that is settled from outside. */
-function later<T>() {
-  const out = {} as { promise: Promise<T>; resolve: (t: T) => void };
-  out.promise = new Promise((done) => (out.resolve = done));
-  return out;
-}
-
-type Send = (path: string, body: unknown) => Promise<Response>;
-
-let base = 0;
-const open = (name: string) => () =>
-  openDB(name, 1, { upgrade: (db) => void db.createObjectStore("letters", { autoIncrement: true }) });
-let letters: Letters;
-let channels: { onmessage: ((e: MessageEvent) => void) | null }[] = [];
-let lock: Promise<unknown> = Promise.resolve();
-
-/** A tab of the device: all share the letters, the lock, and hear each other. */
-function tab(send: Send, own: Letters = letters, person?: Surroundings["person"]) {
-  const me: { onmessage: ((e: MessageEvent) => void) | null; postMessage: (data: unknown) => void } = {
-    onmessage: null,
-    postMessage: (data) => {
-      for (const c of channels) if (c !== me) c.onmessage?.({ data } as MessageEvent);
-    },
-  };
-  channels.push(me);
-  const alone = (work: () => Promise<void>) => {
-    const turn = lock.then(work);
-    lock = turn.catch(() => undefined);
-    return turn;
-  };
-  return new Outbox({ letters: own, send, sleep: nap, alone, channel: me, person });
-}
-
-const stored = async () => (await letters.all()).map((l) => l.id);
-
-/** A device of its own: what an earlier one held is gone with it. */
-function freshDevice() {
-  base++;
-  letters = storedLetters(open(`t${base}`), `t${base}.`);
-  channels = [];
-  lock = Promise.resolve();
-  localStorage.clear();
-}
+import type { Letters } from "./letters";
+import { mostTries, Outbox, type Surroundings } from "./outbox";
 
 beforeEach(freshDevice);
 
 describe("the phone's own program", () => {
   const noLink = () => Promise.reject(new TypeError("no link"));
   const alone = (onPhone: Surroundings["onPhone"], send: Send = noLink) =>
-    new Outbox({ letters, send, sleep: () => new Promise(() => undefined), onPhone, down: () => true });
+    new Outbox({ letters: device.letters, send, sleep: () => new Promise(() => undefined), onPhone, down: () => true });
 
   it("answers whoever waits where no link is; the letter waits on, and its answer is told as late", async () => {
     let up = false;
@@ -103,27 +46,29 @@ describe("the phone's own program", () => {
   });
 
   it("tells what was sent, for a link that goes before it is taken along, and what an earlier page left", async () => {
-    await letters.add(letter("left"));
+    await device.letters.add(letter("left"));
     const left = vi.fn();
-    const box = new Outbox({ letters, send: () => Promise.resolve(answer(200)), left });
+    const box = new Outbox({ letters: device.letters, send: () => Promise.resolve(answer(200)), left });
     const sent: string[] = [];
     box.onSent = (l) => sent.push(l.id);
     await box.post(letter("a"));
     expect(left).toHaveBeenCalledOnce();
     expect(sent).toEqual(["left", "a"]);
     const again = vi.fn();
-    await new Outbox({ letters, send: () => Promise.resolve(answer(200)), left: again }).post(letter("b"));
+    await new Outbox({ letters: device.letters, send: () => Promise.resolve(answer(200)), left: again }).post(
+      letter("b"),
+    );
     expect(again).not.toHaveBeenCalled();
   });
 
   it("refuses what is still being stored only once it is: nothing is sent behind a form that stays open", async () => {
     const slowly: Letters = {
-      ...letters,
+      ...device.letters,
       add: (l) =>
         nap()
           .then(nap)
           .then(nap)
-          .then(() => letters.add(l)),
+          .then(() => device.letters.add(l)),
     };
     const problem = { title: "t", status: 422, detail: "Say how many." };
     const box = new Outbox({
@@ -183,53 +128,18 @@ describe("the outbox", () => {
   });
 
   it("takes up what an earlier page left behind", async () => {
-    await letters.add(letter("left"));
+    await device.letters.add(letter("left"));
     const send = vi.fn<Send>(() => Promise.resolve(answer(200)));
     const box = tab(send);
     await soon(() => expect(send).toHaveBeenCalledOnce());
     await soon(() => expect(box.snapshot().waiting).toEqual([]));
   });
 
-  it("loses no tap of a page that is killed before the device has stored it", async () => {
-    const never = storedLetters(() => new Promise(() => undefined), `t${base}.`); // the page dies while the database opens
-    const dead = tab(() => Promise.reject(new TypeError("no link")), never);
-    void dead.post(letter("a"));
-    void dead.post(letter("b"));
-    lock = Promise.resolve(); // a page that is gone holds no lock
-    const sent: string[] = [];
-    const box = tab((path) => {
-      sent.push(path);
-      return Promise.resolve(answer(200));
-    });
-    await soon(() => expect(sent).toEqual(["/jobs/j/entries/a", "/jobs/j/entries/b"]));
-    await soon(() => expect(box.snapshot().waiting).toEqual([]));
-    expect(Object.keys(localStorage)).toEqual([]);
-  });
-
-  it("keeps a tap over a reload where the database is refused, once, and lets it go when it is saved", async () => {
-    const refused = () => storedLetters(() => Promise.reject(new Error("refused")), `t${base}.`);
-    let link = false;
-    const send = vi.fn<Send>(() => (link ? Promise.resolve(answer(200)) : Promise.reject(new TypeError("no link"))));
-    const first = tab(send, refused());
-    void first.post(letter("a"));
-    await soon(() => expect(first.snapshot()).toMatchObject({ waiting: [{ id: "a" }], trouble: "no-link" }));
-    expect(await refused().all()).toMatchObject([{ id: "a" }]);
-    link = true;
-    await soon(() => expect(first.snapshot().waiting).toEqual([]));
-    expect(Object.keys(localStorage)).toEqual([]);
-  });
-
-  it("takes over what an older version stored, by today's addresses, whatever else lies there", async () => {
-    localStorage.setItem(
-      "hevrin.outbox",
-      JSON.stringify([{ ...letter("a"), path: "/shelf/entries/a" }, 7, null, letter("b")]),
-    );
-    await takeOver(letters);
-    expect((await letters.all()).map((l) => l.path)).toEqual(["/inventory/entries/a", "/jobs/j/entries/b"]);
-    expect(localStorage.getItem("hevrin.outbox")).toBeNull();
-    localStorage.setItem("hevrin.outbox", "{broken");
-    await takeOver(letters);
-    expect(await stored()).toHaveLength(2);
+  it("goes on after a refusal without a word", async () => {
+    const box = tab((path) => Promise.resolve(answer(path.endsWith("a") ? 422 : 200)));
+    void box.post(letter("a")).catch(() => undefined);
+    await box.post(letter("b"));
+    expect(box.snapshot().aside.map((l) => l.aside)).toEqual(["The program refused it, and did not say why."]);
   });
 
   it("puts a refused letter aside with its reason and goes on; it is sent again or dropped by the person", async () => {
@@ -252,8 +162,11 @@ describe("the outbox", () => {
   });
 
   it("does not bring back a letter that was dropped while it was being put aside", async () => {
-    await letters.add(letter("a"));
-    await Promise.all([letters.change("a", () => undefined), letters.change("a", (l) => ({ ...l, aside: "why" }))]);
+    await device.letters.add(letter("a"));
+    await Promise.all([
+      device.letters.change("a", () => undefined),
+      device.letters.change("a", (l) => ({ ...l, aside: "why" })),
+    ]);
     expect(await stored()).toEqual([]);
   });
 
@@ -264,7 +177,7 @@ describe("the outbox", () => {
   });
 
   it("says what was refused when nobody waits for it any more, and keeps it", async () => {
-    await letters.add(letter("old"));
+    await device.letters.add(letter("old"));
     const box = tab(async () => {
       await nap();
       return no(409, "closed meanwhile");
@@ -324,7 +237,7 @@ describe("the outbox", () => {
     const sent: string[] = [];
     const send: Send = (path) =>
       up ? (sent.push(path), Promise.resolve(answer(200))) : Promise.resolve(no(401, "who?"));
-    const box = tab(send, letters, () => now);
+    const box = tab(send, device.letters, () => now);
     const waited = box.post({ ...letter("a"), form: true });
     waited.catch(() => undefined);
     await soon(() => expect(box.snapshot().trouble).toBe("signed-out"));
@@ -380,7 +293,10 @@ describe("the outbox", () => {
   });
 
   it("sends from the page what the device cannot store", async () => {
-    const full: Letters = { ...letters, add: () => Promise.reject(new DOMException("full", "QuotaExceededError")) };
+    const full: Letters = {
+      ...device.letters,
+      add: () => Promise.reject(new DOMException("full", "QuotaExceededError")),
+    };
     let up = false;
     const box = tab(() => (up ? Promise.resolve(answer(200, "saved")) : Promise.reject(new TypeError("down"))), full);
     const kept = box.post(letter("a"));
@@ -405,81 +321,5 @@ describe("the outbox", () => {
     const photo = new NodeBlob([new Uint8Array([255, 216, 1])]) as unknown as Blob; // jsdom's own cannot be stored
     await box.post({ ...letter("a"), body: { kind: "photo", photo: { item: "i", data: "" } }, photo });
     expect(bodies).toEqual([{ kind: "photo", photo: { item: "i", data: "/9gB" } }]);
-  });
-});
-
-describe("a link that is cut", () => {
-  const ids = ["a", "b", "c", "d", "e", "f", "g", "h"];
-  /** A yard that takes each letter once, whatever is sent again, and a link that is cut as cut says. */
-  function yardBehind(cut: (request: number) => "lost" | "answer lost" | "killed" | undefined) {
-    const taken: string[] = [];
-    let requests = 0;
-    const send: Send = (path) => {
-      const id = path.split("/").at(-1) ?? "";
-      const how = cut(++requests);
-      if (how !== "lost" && !taken.includes(id)) taken.push(id);
-      if (how === "killed") return new Promise(() => undefined); // the page is gone, and hears no answer
-      return how ? Promise.reject(new TypeError("cut")) : Promise.resolve(answer(200));
-    };
-    return { taken, send };
-  }
-  const begin = (send: Send) => {
-    freshDevice();
-    const box = tab(send);
-    for (const id of ids) void box.post(letter(id)).catch(() => undefined);
-  };
-  const all = async (taken: string[]) => {
-    await soon(() => expect(taken).toHaveLength(ids.length));
-    await soon(async () => expect(await stored()).toEqual([]));
-    expect(taken).toEqual(ids);
-  };
-
-  it("at each request in turn, before it or after it arrived, loses nothing, doubles nothing, and keeps the order", async () => {
-    for (const how of ["lost", "answer lost"] as const)
-      for (let at = 1; at <= ids.length; at++) {
-        const { taken, send } = yardBehind((n) => (n === at ? how : undefined));
-        begin(send);
-        await all(taken);
-      }
-  });
-  it("together with the page, at each request in turn: the next page sends the rest", async () => {
-    for (let at = 1; at <= ids.length; at++) {
-      const { taken, send } = yardBehind((n) => (n === at ? "killed" : undefined));
-      begin(send);
-      await soon(() => expect(taken).toHaveLength(at));
-      lock = Promise.resolve(); // a page that is gone holds no lock
-      channels = [];
-      tab(send);
-      await all(taken);
-    }
-  });
-  it("again and again, as drawn", async () => {
-    let seed = 20;
-    const draw = () => (seed = (seed * 48271) % 2147483647) / 2147483647; // Park and Miller's, 1988
-    for (let round = 0; round < 20; round++) {
-      const { taken, send } = yardBehind(() => {
-        const x = draw();
-        return x < 0.3 ? "lost" : x < 0.5 ? "answer lost" : undefined;
-      });
-      begin(send);
-      await all(taken);
-    }
-  });
-});
-
-describe("what a device remembers", () => {
-  it("lasts as long as the page where the storage is full, and breaks nothing where it is malformed", () => {
-    const fails = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
-      throw new DOMException("full", "QuotaExceededError");
-    });
-    expect(memory.set("t.name", "Ide")).toBe(false);
-    expect(memory.text("t.name")).toBe("Ide");
-    fails.mockRestore();
-    expect(memory.set("t.name", undefined)).toBe(true);
-    expect(memory.text("t.name")).toBeUndefined();
-    localStorage.setItem("t.draft", "{not json");
-    expect(memory.read("t.draft", (x): x is object => typeof x === "object")).toBeUndefined();
-    localStorage.setItem("t.draft", "[1]");
-    expect(memory.read("t.draft", (x): x is string => typeof x === "string")).toBeUndefined();
   });
 });

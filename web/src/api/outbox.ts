@@ -3,30 +3,13 @@
  * tapping for each subject, and sent again until the program has answered. All tabs of a device share one queue: one of
  * them sends (a Web Lock), all are told. Ids are made here, so that sending twice saves once.
  */
-import { openDB, type IDBPDatabase } from "idb";
 import { Refused, unitsHeader, type Schemas } from "./client";
+import { clock } from "./clock";
+import { pageLetters, storedLetters, takeOver, type Letter, type Letters } from "./letters";
 import { asked, link } from "./link";
-import { isRecord, memory } from "./memory";
+import { isRecord } from "./memory";
 import { practice } from "./practice";
 import { session } from "./session";
-
-export interface Letter {
-  id: string;
-  path: string;
-  body: Record<string, unknown>;
-  /** What it says, in words, while it waits. */
-  label: string;
-  /** A photo that goes with it, in place of photo.data. */
-  photo?: Blob;
-  /** Who was signed in when it was tapped: it is sent as theirs, or asked about. */
-  person?: { id: string; name: string };
-  /** It stepped aside: why, so that a person can send it again or drop it. */
-  aside?: string;
-  /** It stepped aside only because somebody else was signed in: it goes by itself once its person is back. */
-  theirs?: boolean;
-  /** The form that made it stays open with what was typed when it is refused: the letter need not be kept then. */
-  form?: boolean;
-}
 
 /**
  * Why what waits is not sent: the program is not reached, cannot save, does not know who asks, or tells what is wrong
@@ -46,14 +29,6 @@ export interface State {
 export type Outcome = { ok: true; data: unknown } | { ok: false; error: Error };
 type Told = { kind: "changed"; trouble: Trouble } | { kind: "settled"; id: string; outcome: Told2 } | { kind: "hurry" };
 type Told2 = { ok: true; data: unknown } | { ok: false; problem?: Refused["problem"]; say: string };
-
-/** Where letters lie, in the order of tapping. */
-export interface Letters {
-  all(): Promise<Letter[]>;
-  add(letter: Letter): Promise<void>;
-  /** Changes a letter that is still there, or lets it go, in one step: two who do so at once do not undo each other. */
-  change(id: string, to: (l: Letter) => Letter | undefined): Promise<void>;
-}
 
 export interface Surroundings {
   letters: Letters;
@@ -103,6 +78,7 @@ export class Outbox {
   private underWay: string | undefined;
 
   constructor(private around: Surroundings) {
+    around.letters.onGone?.(() => void this.restore(this.state));
     if (around.channel) around.channel.onmessage = (e) => this.heard(e.data as Told);
     void this.look().then(() => {
       if (this.state.waiting.length > 0) this.around.left?.();
@@ -171,6 +147,19 @@ export class Outbox {
     this.hurry();
   }
 
+  /**
+   * The device's storage was emptied under the open page: what waited, as it is known here, is stored anew. Two tabs
+   * may both do so: what is sent twice is saved once.
+   */
+  private async restore(known: State) {
+    const stored = await this.around.letters.all().catch((): Letter[] => []);
+    for (const l of [...known.waiting, ...known.aside])
+      if (!stored.some((s) => s.id === l.id) && !this.unstored.some((u) => u.id === l.id))
+        await this.around.letters.add(l).catch(() => void this.unstored.push(l));
+    await this.look();
+    this.hurry();
+  }
+
   /** Puts a letter that stepped aside back into the queue. */
   async again(id: string) {
     // whoever sends it again sends it as their own
@@ -188,7 +177,9 @@ export class Outbox {
 
   private async change(id: string, to: (l: Letter) => Letter | undefined) {
     await this.around.letters.change(id, to).catch(() => undefined); // a device without storage
-    this.unstored = this.unstored.flatMap((l) => (l.id === id ? (to(l) ?? []) : [l]));
+    const changed = (list: Letter[]) => list.flatMap((l) => (l.id === id ? (to(l) ?? []) : [l]));
+    this.unstored = changed(this.unstored);
+    this.state = { ...this.state, waiting: changed(this.state.waiting), aside: changed(this.state.aside) };
     await this.look();
     this.tell({ kind: "changed", trouble: this.state.trouble });
   }
@@ -218,7 +209,7 @@ export class Outbox {
 
   /** Reads the queue as it stands, from whichever tab. */
   private async look(trouble = this.state.trouble) {
-    const stored = await this.around.letters.all().catch((): Letter[] => []);
+    const stored = await this.around.letters.all().catch(() => [...this.state.waiting, ...this.state.aside]);
     const all = [...stored, ...this.unstored.filter((l) => !stored.some((s) => s.id === l.id))];
     this.state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble };
     this.listeners.forEach((l) => l());
@@ -291,7 +282,8 @@ export class Outbox {
     return this.state.waiting[0];
   }
 
-  private async stepAside(letter: Letter, outcome: Outcome, say: string) {
+  private async stepAside(letter: Letter, outcome: Outcome, why: string) {
+    const say = why || "The program refused it, and did not say why.";
     const waitedFor = this.answers.has(letter.id);
     if (letter.form && waitedFor) await this.change(letter.id, () => undefined);
     else await this.change(letter.id, (l) => ({ ...l, aside: say, theirs: this.isAnothers(l) }));
@@ -313,9 +305,15 @@ export class Outbox {
       const say = `${who} tapped this, and ${now} is signed in now. Send it as ${now}, or drop it.`;
       return { ok: false, error: new Error(say) };
     }
+    let body: unknown;
+    try {
+      body = await bodyOf(letter);
+    } catch {
+      return { ok: false, error: new Error("Its picture is not on this device any more. Drop it, and take it again.") };
+    }
     let response: Response;
     try {
-      response = await this.around.send(letter.path, await bodyOf(letter));
+      response = await this.around.send(letter.path, body);
     } catch {
       return "no-link"; // never reached the program: the same id makes it safe to send again
     }
@@ -323,9 +321,8 @@ export class Outbox {
       session.lost();
       return "signed-out";
     }
-    if (response.status === 503) return troubleIn(response);
-    // too many at once, or broken off on its way: no word about the letter itself
-    if (response.status >= 500 || [408, 429].includes(response.status)) return "cannot-save";
+    const trouble = await troubleIn(response);
+    if (trouble) return trouble;
     try {
       const data: unknown = await response.json();
       return response.ok ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
@@ -335,8 +332,11 @@ export class Outbox {
   }
 }
 
-/** What the program says is wrong with the place where the record lies. */
-async function troubleIn(response: Response): Promise<Exclude<Trouble, "none">> {
+/** What keeps the program from saving anything now, as the place where the record lies; no word about the letter. */
+async function troubleIn(response: Response): Promise<Exclude<Trouble, "none"> | undefined> {
+  if (response.status !== 503)
+    // too many at once, or broken off on its way
+    return response.status >= 500 || [408, 429].includes(response.status) ? "cannot-save" : undefined;
   const problem: unknown = await response.json().catch(() => undefined);
   const type = isRecord(problem) && typeof problem.type === "string" ? problem.type : "";
   return type.startsWith(ofPlace) ? (type.slice(ofPlace.length) as Schemas["TroubleKind"]) : "cannot-save";
@@ -356,93 +356,16 @@ export async function base64Of(file: Blob): Promise<string> {
   return btoa(pieces.join(""));
 }
 
-/**
- * Until IndexedDB has a letter, which takes a moment, it is jotted down where that is done at once: a page that is
- * reloaded or killed in that moment loses no tap. A photo is too big for it.
- */
-function jotter(under: string) {
-  let count = 0;
-  const names = (id: string) => memory.names(under).filter((name) => name.endsWith("." + id));
-  return {
-    all: () => memory.names(under).flatMap((name) => memory.read(name, isLetter) ?? []),
-    add(l: Letter) {
-      const order = `${Date.now()}.${String(count++).padStart(6, "0")}`; // names are sorted: the order of tapping
-      if (!l.photo) memory.write(`${under}${order}.${l.id}`, l);
-    },
-    change(id: string, to: (l: Letter) => Letter | undefined) {
-      for (const name of names(id)) {
-        const letter = memory.read(name, isLetter);
-        const next = letter && to(letter);
-        memory.set(name, next && JSON.stringify(next));
-      }
-    },
-  };
-}
-
-/** Letters in IndexedDB, and those that are not yet there. */
-export function storedLetters(open: () => Promise<IDBPDatabase> = openLetters, under = "hevrin.outbox."): Letters {
-  const jots = jotter(under);
-  let db: Promise<IDBPDatabase> | undefined;
-  const base = () => (db ??= open());
-  return {
-    async all() {
-      const waiting = jots.all();
-      const stored = await base()
-        .then((b) => b.getAll("letters") as Promise<Letter[]>)
-        .catch((): Letter[] => []);
-      return [...stored, ...waiting.filter((l) => !stored.some((s) => s.id === l.id))];
-    },
-    async add(l) {
-      jots.add(l);
-      await (await base()).add("letters", l);
-      jots.change(l.id, () => undefined);
-    },
-    async change(id, to) {
-      jots.change(id, to);
-      const tx = (await base()).transaction("letters", "readwrite");
-      for (let at = await tx.store.openCursor(); at; at = await at.continue()) {
-        const letter = at.value as Letter;
-        if (letter.id !== id) continue;
-        const next = to(letter);
-        await (next ? at.update(next) : at.delete());
-      }
-      await tx.done;
-    },
-  };
-}
-
-const openLetters = () =>
-  openDB("hevrin", 1, { upgrade: (db) => void db.createObjectStore("letters", { autoIncrement: true }) });
-
-const isLetter = (x: unknown): x is Letter =>
-  isRecord(x) && typeof x.id === "string" && typeof x.path === "string" && isRecord(x.body);
-
-/** Letters that an older version of the program left in the device's storage, by today's addresses. */
-export async function takeOver(letters: Letters) {
-  const old = memory.read("hevrin.outbox", (x): x is unknown[] => Array.isArray(x));
-  for (const l of old ?? []) {
-    if (!isLetter(l)) continue;
-    await letters.add({ ...l, path: l.path.replace(/^\/shelf\//, "/inventory/").replace(/^\/book\//, "/methods/") });
-  }
-  if (old) memory.set("hevrin.outbox", undefined);
-}
-
 const sendLetter = (path: string, body: unknown) =>
   asked("/api/v1" + path, {
     method: "PUT",
-    headers: { "Content-Type": "application/json", ...unitsHeader() },
+    headers: {
+      "Content-Type": "application/json",
+      "Hevrin-Sent-At": new Date(clock.now()).toISOString(),
+      ...unitsHeader(),
+    },
     body: JSON.stringify(body),
   });
-
-/** Letters of a page alone: what is practised does not outlive it. */
-function pageLetters(): Letters {
-  let list: Letter[] = [];
-  return {
-    all: () => Promise.resolve(list),
-    add: (l) => Promise.resolve(void (list = [...list, l])),
-    change: (id, to) => Promise.resolve(void (list = list.flatMap((l) => (l.id === id ? (to(l) ?? []) : [l])))),
-  };
-}
 
 /** The device's outbox; on a page of practice one of its own. */
 function deviceOutbox(): Outbox {

@@ -1,5 +1,5 @@
 import type { Catalogue, JobPage, Statement, Stated } from "./client";
-import type { Letter } from "./outbox";
+import type { Letter } from "./letters";
 
 /**
  * A job's page with the taps laid over it that still wait for a link, so that they show at once. The diagnosis stays

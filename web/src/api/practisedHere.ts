@@ -2,13 +2,13 @@
  * Practice without a link: a worker of its own runs the phone's program, which draws the same engines from the same
  * codes. What was practised is kept on the device (IndexedDB), and stays there: the yard never sees it.
  */
-import { openDB } from "idb";
+import { database } from "./database";
 import { clock } from "./clock";
 import { practiceBase } from "./practiceBase";
 import type { Asked, Told } from "./phone.worker";
 
 const store = "tries";
-const kept = () => openDB(practiceBase, 1, { upgrade: (db) => void db.createObjectStore(store) });
+const kept = database(practiceBase, (db) => void db.createObjectStore(store));
 
 let worker: Worker | undefined;
 let number = 0;

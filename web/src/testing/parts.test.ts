@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Catalogue, JobPage, LogLine } from "../api/client";
-import type { Letter } from "../api/outbox";
+import type { Letter } from "../api/letters";
 import { withWaiting } from "../api/pending";
 import { absent, moved, put } from "../ui/engine/circuit";
 import {

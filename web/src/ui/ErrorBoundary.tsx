@@ -1,6 +1,9 @@
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { Component, type ReactNode } from "react";
 
+/** What browsers say where a part of the program is not to be had that a page asks for later. */
+const notToBeHad = /dynamically imported module|importing a module script|preload CSS/i;
+
 /** Where a screen cannot be drawn: what happened, and the ways on. Nothing that was saved or waits is touched. */
 export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: Error }> {
   override state: { error?: Error } = {};
@@ -12,11 +15,14 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
   override render() {
     const { error } = this.state;
     if (!error) return this.props.children;
+    const gone = notToBeHad.test(error.message);
     return (
       <Box component="main" sx={{ maxWidth: 720, mx: "auto", p: 2 }}>
         <Typography variant="h1">This screen cannot be shown</Typography>
         <Alert severity="error" sx={{ my: 2 }}>
-          {error.message || "Something went wrong while it was drawn."}
+          {gone
+            ? "The program was renewed since this page was opened, or the link has gone: this part has to be loaded."
+            : error.message || "Something went wrong while it was drawn."}
         </Alert>
         <Typography>
           What was saved is safe, and what still waits on this device will be sent. Load the page again; if that does

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
-import { outbox, type Letter } from "../api/outbox";
+import type { Letter } from "../api/letters";
+import { outbox } from "../api/outbox";
 import { moment } from "./words";
 
 /** Where what a letter is about is looked at; none for the yard's own. */

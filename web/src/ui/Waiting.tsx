@@ -1,7 +1,8 @@
 import { Alert, Button, Stack, Typography } from "@mui/material";
 import { lazy, Suspense, useState, useSyncExternalStore } from "react";
 import { link } from "../api/link";
-import type { Letter, State, Trouble } from "../api/outbox";
+import type { Letter } from "../api/letters";
+import type { State, Trouble } from "../api/outbox";
 import { useOutbox } from "../api/queries";
 import { moment } from "./words";
 import { thisDevice } from "./thisDevice";

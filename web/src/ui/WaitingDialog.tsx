@@ -1,6 +1,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { Link } from "react-router";
-import { outbox, type Letter } from "../api/outbox";
+import type { Letter } from "../api/letters";
+import { outbox } from "../api/outbox";
 import { LetterRow } from "./LetterRow";
 import { thisDevice } from "./thisDevice";
 

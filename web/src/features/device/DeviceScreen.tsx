@@ -17,6 +17,7 @@ export function DeviceScreen() {
   useTitle(`On ${thisDevice()}`);
   const craft = useAlong();
   const { waiting, aside } = useOutbox();
+  const unread = useSyncExternalStore(along.subscribeUnread, along.howManyUnread);
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
       <Typography variant="h1">On {thisDevice()}</Typography>
@@ -34,6 +35,12 @@ export function DeviceScreen() {
           <Typography sx={{ mb: 0.5 }}>
             What you open is taken along by itself; the oldest go when there is no room. One that you keep stays.
           </Typography>
+          {unread > 0 && (
+            <Alert severity="warning" sx={{ mb: 1 }}>
+              {unread === 1 ? "One boat was" : `${unread} boats were`} taken along from another version of the program,
+              and cannot be read here before there is a link. Then that is put right by itself.
+            </Alert>
+          )}
           {craft.map((c) => (
             <Boat key={c.id} craft={c} />
           ))}
