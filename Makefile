@@ -14,7 +14,7 @@ DIST := web/dist/index.html
 PHONE := web/generated/phone.wasm
 SMALL := $(addprefix hevrin/,app/... handlers api live core/calculator core/wetwork core/proving core/teardown \
 	core/maintenance core/inventory core/datalog core/nmea core/eventlog core/workbench core/practice core/coaching training \
-	core/enginestate core/hindsight core/validation) github.com/hashicorp/... \
+	core/enginestate core/hindsight core/validation core/units phone/...) github.com/hashicorp/... \
 	gonum.org/... golang.org/... \
 	net net/... image/... compress/... regexp/... log/... encoding/csv encoding/hex crypto/... bufio time text/...
 PHONE_SOURCES := $(shell find api app core handlers phone cmd/phone live training -name '*.go' -o -name '*.yaml') go.mod

@@ -2802,7 +2802,10 @@ type Closed struct {
 	EntryId            ID       `json:"entry_id"`
 	ExplainsEverything bool     `json:"explains_everything"`
 	Faults             []string `json:"faults"`
-	Words              string   `json:"words"`
+
+	// WatchHours It comes and goes: for how many running hours it is on watch; absent where it is not.
+	WatchHours *float64 `json:"watch_hours,omitempty"`
+	Words      string   `json:"words"`
 }
 
 // ComparisonKind defines model for ComparisonKind.
@@ -4038,7 +4041,7 @@ type JobCardVerdict string
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words, round. access: access, open.
 // strategy: strategy. note: words. sum: sum, words.
 // round: round, words. strip: strip. photo: photo, words. wet: wet.
-// proving: proving. recording: recording. closed: faults, explains_everything, words, despite. reopened: none.
+// proving: proving. recording: recording. closed: faults, explains_everything, words, despite, watch_hours. reopened: none.
 type JobEntry struct {
 	Access *string `json:"access,omitempty"`
 	By     Name    `json:"by"`
@@ -4085,8 +4088,11 @@ type JobEntry struct {
 	// Sum A calculator kept in a job, with what was given to it.
 	Sum *CalculationAsked `json:"sum,omitempty"`
 
-	// TappedAt When it was tapped, by the device's clock; it may have waited for a link.
+	// TappedAt When it was tapped; it may have waited for a link. By the device's clock where the header Hevrin-Sent-At says what that is, else by the program's.
 	TappedAt *time.Time `json:"tapped_at,omitempty"`
+
+	// WatchHours Of a closing: it comes and goes, and is on watch for so many running hours; it becomes a due item.
+	WatchHours *float64 `json:"watch_hours,omitempty"`
 
 	// Wet One thing done in a piece of wet work. Fields by do: plan: work, kind, and flush, descale or coolant; refused where it would flood a cylinder, eat
 	// aluminium, overflow a tank or mix over 60 %. begin, stop: work, of a flush at several places the station too; the timer goes by the program's clock. read: bath. came-out: what (debris), station, words; of rubber share too.

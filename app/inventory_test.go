@@ -107,6 +107,38 @@ func TestTheLastOneIsTakenOnce(t *testing.T) {
 	assert.Zero(t, p.Lines[0].Have)
 }
 
+// What was taken where no link was, before somebody counted, is in the count however late it is sent; and a count that
+// waited leaves what was taken after it.
+func TestACountHoldsWhatWasTakenBeforeItHoweverLateItIsSent(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(eventlog.Dates{})
+	part, job := uuid.NewString(), s.job(engine)
+	s.onShelf(inventory.Act{Do: inventory.SavePart, Part: part, Is: &inventory.Part{Label: "Impeller"}},
+		inventory.Act{Do: inventory.Count, Part: part, Quantity: 4})
+	nine := s.now
+	tapped := func(after time.Duration) record.Stamp {
+		at := nine.Add(after)
+		return record.Stamp{EntryID: uuid.NewString(), By: "T", TappedAt: &at}
+	}
+	have := func() float64 {
+		p, err := s.Inventory(s.ctx)
+		require.NoError(t, err)
+		return p.Lines[0].Have
+	}
+	s.now = nine.Add(2 * time.Hour)
+	s.onShelf(inventory.Act{Do: inventory.Count, Part: part, Quantity: 3}) // one was taken an hour ago
+	s.now = nine.Add(3 * time.Hour)
+	_, err := s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, tapped(time.Hour), taking(part, 1))
+	require.NoError(t, err)
+	assert.InDelta(t, 3, have(), 1e-9)
+	_, err = s.NoteInJob(s.ctx, job, eventlog.TeardownNoted, tapped(150*time.Minute), taking(part, 1))
+	require.NoError(t, err)
+	assert.InDelta(t, 2, have(), 1e-9, "taken after it was counted")
+	_, err = s.NoteInInventory(s.ctx, tapped(140*time.Minute), inventory.Act{Do: inventory.Count, Part: part, Quantity: 8})
+	require.NoError(t, err)
+	assert.InDelta(t, 7, have(), 1e-9, "counted before that")
+}
+
 // A part that fits a pump is found for every engine that has it, by whatever writing of its plate, and is wanted for
 // what is due on each; an engine whose pump is changed is found by the new one from then on.
 func TestAPartIsFoundByThePump(t *testing.T) {

@@ -28,7 +28,7 @@ func (h *engineHandlers) GetEngine(ctx context.Context,
 func (h *engineHandlers) PutEngine(ctx context.Context,
 	r api.PutEngineRequestObject) (api.PutEngineResponseObject, error) {
 	b := r.Body
-	p, err := h.engines.SaveEngine(ctx, r.EngineId, seenBy(Stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
+	p, err := h.engines.SaveEngine(ctx, r.EngineId, seenBy(Stamp(ctx, b.EntryId, b.By, b.TappedAt), b.Seen),
 		eventlog.EngineFacts{CraftID: b.CraftId,
 			Name: b.Name, Family: string(b.Family), Fuel: string(b.Fuel), RatedKW: b.RatedKw, RatedRPM: b.RatedRpm,
 			ThermostatC: b.ThermostatC, RawPump: strings.TrimSpace(api.Value(b.RawPump)),
@@ -46,7 +46,7 @@ func (h *engineHandlers) PutBaseline(ctx context.Context,
 	p, err := h.jobs.SaveBaseline(
 		ctx,
 		r.EngineId,
-		Stamp(b.EntryId, b.By, b.TappedAt),
+		Stamp(ctx, b.EntryId, b.By, b.TappedAt),
 		b.JobId,
 		b.Rounds,
 		api.Value(b.Words),

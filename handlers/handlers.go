@@ -53,9 +53,32 @@ func New(c Config) *Handlers {
 	}
 }
 
-// Stamp is what an entry carries, as the contract tells it.
-func Stamp(id, by string, tapped *time.Time) record.Stamp {
-	return record.Stamp{EntryID: id, By: by, TappedAt: tapped}
+// Stamp is what an entry carries, as the contract tells it; when it was tapped, by the clock of the program.
+func Stamp(ctx context.Context, id, by string, tapped *time.Time) record.Stamp {
+	s := record.Stamp{EntryID: id, By: by, TappedAt: tapped}
+	if off, ok := ctx.Value(clockKey{}).(time.Duration); ok && tapped != nil {
+		at := tapped.Add(off)
+		s.TappedAt = &at
+	}
+	return s
+}
+
+// SentHeader is the header in which a device says when it sends a request, by its own clock: what it says of when
+// something was tapped is then as much later or earlier as that clock is off.
+const SentHeader = "Hevrin-Sent-At"
+
+type clockKey struct{}
+
+// leastOff is from when on a device's clock is taken to be off: less may be the way, which differs from request to
+// request, and the order of a device's taps must not change by it.
+const leastOff = 30 * time.Second
+
+// SentAt notes when the device of a request says that it sent it, and when it came here.
+func SentAt(ctx context.Context, sent, came time.Time) context.Context {
+	if off := came.Sub(sent); off.Abs() >= leastOff {
+		return context.WithValue(ctx, clockKey{}, off)
+	}
+	return ctx
 }
 
 // seenBy is a stamp of somebody who changes what was saved by an entry.

@@ -67,7 +67,7 @@ func (h *inventoryHandlers) PutInventoryEntry(ctx context.Context,
 		}
 		act.Price, act.DueDays, act.Words = promise.Price, promise.Days, promise.Say
 	}
-	p, err := h.stock.NoteInInventory(ctx, Stamp(r.EntryId, b.By, b.TappedAt), act)
+	p, err := h.stock.NoteInInventory(ctx, Stamp(ctx, r.EntryId, b.By, b.TappedAt), act)
 	if err != nil {
 		return nil, err
 	}

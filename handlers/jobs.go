@@ -32,7 +32,7 @@ func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (ap
 
 func (h *jobHandlers) OpenJob(ctx context.Context, r api.OpenJobRequestObject) (api.OpenJobResponseObject, error) {
 	b := r.Body
-	p, err := h.jobs.OpenJob(ctx, r.JobId, Stamp(b.EntryId, b.By, b.TappedAt), job.Start{Engine: b.EngineId,
+	p, err := h.jobs.OpenJob(ctx, r.JobId, Stamp(ctx, b.EntryId, b.By, b.TappedAt), job.Start{Engine: b.EngineId,
 		Words: api.Value(
 			b.Words,
 		), Seen: api.Value(b.Seen), Opening: eventlog.Opening{Kind: api.Value(b.JobKind), Plan: api.Value(b.Plan),
@@ -76,11 +76,11 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context,
 	if b.Photo != nil {
 		body.Photo = &eventlog.Photo{Item: api.Value(b.Photo.Item), Data: b.Photo.Data}
 	}
-	body.Despite = api.Value(b.Despite)
+	body.Despite, body.WatchHours = api.Value(b.Despite), b.WatchHours
 	for _, s := range api.Value(b.Stated) {
 		body.Stated = append(body.Stated, eventlog.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
 	}
-	p, err := h.jobs.NoteInJob(ctx, r.JobId, eventlog.Kind(b.Kind), Stamp(r.EntryId, b.By, b.TappedAt), body)
+	p, err := h.jobs.NoteInJob(ctx, r.JobId, eventlog.Kind(b.Kind), Stamp(ctx, r.EntryId, b.By, b.TappedAt), body)
 	if err != nil {
 		return nil, err
 	}
@@ -92,7 +92,7 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context,
 
 func (h *jobHandlers) Undo(ctx context.Context, r api.UndoRequestObject) (api.UndoResponseObject, error) {
 	b := r.Body
-	subject, err := h.jobs.Undo(ctx, b.Undoes, Stamp(r.EntryId, b.By, b.TappedAt))
+	subject, err := h.jobs.Undo(ctx, b.Undoes, Stamp(ctx, r.EntryId, b.By, b.TappedAt))
 	if err != nil {
 		return nil, err
 	}

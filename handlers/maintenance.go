@@ -51,7 +51,7 @@ func (h *maintenanceHandlers) PutEngineEntry(ctx context.Context,
 				u.Litres,
 			), List: api.Value(u.List), Year: api.Value(u.Year), Step: api.Value(u.Step), Words: api.Value(u.Words)}
 	}
-	p, err := h.schedule.NoteMaintenance(ctx, r.EngineId, Stamp(r.EntryId, b.By, b.TappedAt), meter, act)
+	p, err := h.schedule.NoteMaintenance(ctx, r.EngineId, Stamp(ctx, r.EntryId, b.By, b.TappedAt), meter, act)
 	if err != nil {
 		return nil, err
 	}

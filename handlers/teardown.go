@@ -47,7 +47,7 @@ func (h *yardHandlers) PutMethodEntry(ctx context.Context,
 	if b.Question != nil {
 		body.Method = &eventlog.Method{Question: *b.Question, School: api.Value(b.School)}
 	}
-	page, err := h.overview.NoteMethod(ctx, eventlog.Kind(b.Kind), seenBy(Stamp(r.EntryId, b.By, b.TappedAt), b.Seen),
+	page, err := h.overview.NoteMethod(ctx, eventlog.Kind(b.Kind), seenBy(Stamp(ctx, r.EntryId, b.By, b.TappedAt), b.Seen),
 		body)
 	if err != nil {
 		return nil, err

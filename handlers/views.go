@@ -160,8 +160,8 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 	}
 	if c := j.Closing; c != nil {
 		out.Closed = &api.Closed{Faults: api.List(c.Faults), ExplainsEverything: c.Explains, Words: c.Words,
-			Despite: api.Some(c.Despite),
-			By:      c.From.By, At: c.From.At, EntryId: c.From.Entry}
+			Despite: api.Some(c.Despite), WatchHours: api.Some(c.WatchHours),
+			By: c.From.By, At: c.From.At, EntryId: c.From.Entry}
 	}
 	return out
 }

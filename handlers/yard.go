@@ -35,7 +35,7 @@ func (h *yardHandlers) GetCraft(ctx context.Context, r api.GetCraftRequestObject
 
 func (h *yardHandlers) PutCraft(ctx context.Context, r api.PutCraftRequestObject) (api.PutCraftResponseObject, error) {
 	b := r.Body
-	p, err := h.engines.SaveCraft(ctx, r.CraftId, seenBy(Stamp(b.EntryId, b.By, b.TappedAt), b.Seen),
+	p, err := h.engines.SaveCraft(ctx, r.CraftId, seenBy(Stamp(ctx, b.EntryId, b.By, b.TappedAt), b.Seen),
 		eventlog.CraftFacts{Name: b.Name, Owner: api.Value(b.Owner), Berth: api.Value(b.Berth), Note: api.Value(b.Note),
 			Archived: api.Value(b.Archived)})
 	if err != nil {

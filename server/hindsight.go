@@ -21,9 +21,10 @@ func (h *hindsightHandlers) GetHindsight(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return api.GetHindsight200JSONResponse{Jobs: p.Jobs, Left: p.Left, Unjudged: p.Unjudged, Catalogues: api.List(p.Catalogues),
-		Complaint: hitsView(p.Complaint), After: api.Each(p.After, hitsView), Looks: p.Looks, Followed: p.Followed,
-		Near: p.Near, Timed: p.Timed, ForecastMinutes: p.Forecast, TookMinutes: p.Took,
+	return api.GetHindsight200JSONResponse{Jobs: p.Jobs, Left: p.Left, Unjudged: p.Unjudged,
+		Catalogues: api.List(p.Catalogues), Complaint: hitsView(p.Complaint),
+		After: api.Each(p.After, hitsView), Looks: p.Looks, Followed: p.Followed, Near: p.Near, Timed: p.Timed,
+		ForecastMinutes: p.Forecast, TookMinutes: p.Took,
 		Rates: api.Each(p.Rates, func(r core.Rate) api.HindsightRate {
 			return api.HindsightRate{Fault: r.Fault, Jobs: r.Jobs, Confirmed: r.Confirmed, Catalogue: r.Catalogue, Own: r.Own}
 		}),

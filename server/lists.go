@@ -59,7 +59,7 @@ func (h *listHandlers) TakeList(ctx context.Context, r api.TakeListRequestObject
 	file, chosen := listOf(ctx, r.Body.File)
 	taken, err := h.lists.Take(
 		ctx,
-		handlers.Stamp(r.ListId, r.Body.By, r.Body.TappedAt),
+		handlers.Stamp(ctx, r.ListId, r.Body.By, r.Body.TappedAt),
 		file,
 		chosen,
 		api.Value(r.Body.LeaveWrong),
@@ -72,7 +72,7 @@ func (h *listHandlers) TakeList(ctx context.Context, r api.TakeListRequestObject
 
 func (h *listHandlers) TakeListBack(ctx context.Context,
 	r api.TakeListBackRequestObject) (api.TakeListBackResponseObject, error) {
-	taken, err := h.lists.TakeBack(ctx, r.ListId, handlers.Stamp(r.EntryId, r.Body.By, r.Body.TappedAt))
+	taken, err := h.lists.TakeBack(ctx, r.ListId, handlers.Stamp(ctx, r.EntryId, r.Body.By, r.Body.TappedAt))
 	if err != nil {
 		return nil, err
 	}

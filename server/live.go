@@ -33,7 +33,7 @@ func (h *liveHandlers) PutFeed(ctx context.Context, r api.PutFeedRequestObject) 
 			return eventlog.FeedChannel{Channel: c.Channel, Place: handlers.PlaceOf(c.Place), Offset: api.Value(c.Offset),
 				Error: api.Value(c.Error)}
 		})}
-	p, err := h.engines.SaveFeed(ctx, r.EngineId, handlers.Stamp(b.EntryId, b.By, b.TappedAt), feed)
+	p, err := h.engines.SaveFeed(ctx, r.EngineId, handlers.Stamp(ctx, b.EntryId, b.By, b.TappedAt), feed)
 	if err != nil {
 		return nil, err
 	}
@@ -118,7 +118,7 @@ func (h *liveHandlers) ImportDatalog(ctx context.Context,
 	p, err := h.jobs.ImportDatalog(
 		ctx,
 		r.JobId,
-		handlers.Stamp(b.EntryId, b.By, b.TappedAt),
+		handlers.Stamp(ctx, b.EntryId, b.By, b.TappedAt),
 		r.RecordingId,
 		b.Name,
 		b.Data,

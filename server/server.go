@@ -100,9 +100,9 @@ func New(c Config) (*echo.Echo, error) {
 		e.Use(atMost(c.MostPerSecond))
 	}
 	if g == nil {
-		e.Use(localOnly, safeHeaders, inUnits, limitBody, compact, contract)
+		e.Use(localOnly, safeHeaders, asTheReader, limitBody, compact, contract)
 	} else {
-		e.Use(g.yardOnly, safeHeaders, inUnits, limitBody, compact, g.session, contract)
+		e.Use(g.yardOnly, safeHeaders, asTheReader, limitBody, compact, g.session, contract)
 	}
 	routes.RegisterHandlersWithBaseURL(e, routes.NewStrictHandler(newOperations(c, g), nil), BasePath)
 	if g != nil && len(c.Yard.Authority) > 0 {

@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"encoding/json"
 	"net/http"
 	"net/http/httptest"
 	"testing"
@@ -10,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"hevrin/api"
+	"hevrin/server"
 )
 
 func (h *house) wet(job string, act map[string]any) *httptest.ResponseRecorder {
@@ -46,12 +48,24 @@ func TestADescalingFromPlanToRecord(t *testing.T) {
 	require.Len(t, p.Wet.Works, 1)
 	assert.InDelta(t, 16.8, p.Wet.Works[0].Bath.WaterL, 0.5)
 	assert.NotEmpty(t, p.Wet.Works[0].Steps)
-	begin := map[string]any{"kind": "wet", "by": "Kit Venn",
-		"tapped_at": time.Now().Add(-3 * time.Hour).UTC().Format(time.RFC3339), "wet": map[string]any{"do": "begin",
-			"work": work}}
-	p = read[api.JobPage](t, h.put("/jobs/"+job+"/entries/"+id(), begin))
-	assert.True(t, p.Wet.Works[0].Running)
-	assert.Less(t, p.Wet.Works[0].ElapsedS, 60.0, "a device whose clock is three hours slow does not move the timer")
+	// a device whose clock is three hours slow, or goes ahead, moves the timer as little as any: it says when it sends
+	for _, off := range []time.Duration{-3 * time.Hour, 3 * time.Hour} {
+		at := func(ago time.Duration) string { return time.Now().Add(off - ago).UTC().Format(time.RFC3339Nano) }
+		tapped := func(do string, ago time.Duration) api.JobPage {
+			raw, err := json.Marshal(map[string]any{"kind": "wet", "by": "Kit Venn", "tapped_at": at(ago),
+				"wet": map[string]any{"do": do, "work": work}})
+			require.NoError(t, err)
+			return read[api.JobPage](t, h.send(http.MethodPut, server.BasePath+"/jobs/"+job+"/entries/"+id(), string(raw),
+				"Hevrin-Sent-At", at(0)))
+		}
+		before := p.Wet.Works[0].ElapsedS
+		p = tapped("begin", 20*time.Minute)
+		assert.True(t, p.Wet.Works[0].Running)
+		assert.InDelta(t, before+20*60, p.Wet.Works[0].ElapsedS, 60, "it waited twenty minutes for a link")
+		p = tapped("stop", 5*time.Minute)
+		assert.InDelta(t, before+15*60, p.Wet.Works[0].ElapsedS, 60)
+	}
+	p = read[api.JobPage](t, h.wet(job, map[string]any{"do": "begin", "work": work}))
 	p = read[api.JobPage](t, h.wet(job, map[string]any{"do": "read", "work": work, "bath": map[string]any{"ph": 4.4,
 		"fizz": "weak"}}))
 	assert.Contains(t, p.Wet.Works[0].Advice[0], "spent")

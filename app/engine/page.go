@@ -101,7 +101,7 @@ func (a *Engines) Project(tx record.Tx, id string, entries []eventlog.Entry) err
 		return err
 	}
 	// a pump of another type that a job fitted since the facts were last saved
-	if plate, saved := stand.Pump(); plate != "" && !saved.Before(savedAt(entries)) {
+	if plate, at := stand.Pump(); plate != "" && !at.Before(savedAt(entries)) {
 		row.RawPump = plate
 	}
 	if err := tx.SaveEngine(row); err != nil {
@@ -119,11 +119,11 @@ func (a *Engines) ProjectAfterJob(tx record.Tx, id string) error {
 	return a.Project(tx, id, entries)
 }
 
-// savedAt is when an engine's facts were last saved.
+// savedAt is when an engine's facts were last given.
 func savedAt(entries []eventlog.Entry) (at time.Time) {
 	for _, e := range eventlog.Standing(entries) {
 		if e.Body.Engine != nil {
-			at = e.At
+			at = e.Happened()
 		}
 	}
 	return at

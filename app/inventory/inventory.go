@@ -44,14 +44,16 @@ func (a *Stock) stockIn(r record.Reader) ([]inventory.Line, error) {
 	return inventory.Fold(acts, used), err
 }
 
-// Acts are the standing acts of an inventory's log; entries of other logs say nothing of it.
+// Acts are the standing acts of an inventory's log, in the order in which they happened; entries of other logs say
+// nothing of it.
 func Acts(entries []eventlog.Entry) []inventory.Done {
 	var acts []inventory.Done
 	for _, e := range eventlog.Standing(entries) {
 		if e.Body.Inventory != nil {
-			acts = append(acts, inventory.Done{Act: *e.Body.Inventory, By: e.By, At: e.At, Entry: e.ID})
+			acts = append(acts, inventory.Done{Act: *e.Body.Inventory, By: e.By, At: e.Happened(), Entry: e.ID})
 		}
 	}
+	slices.SortStableFunc(acts, func(a, b inventory.Done) int { return a.At.Compare(b.At) })
 	return acts
 }
 
@@ -221,7 +223,7 @@ func PartsOf(job *eventlog.Job) (list []record.PartUsed) {
 	for i, u := range job.Teardown.Used {
 		if u.Stock != "" {
 			list = append(list, record.PartUsed{JobID: job.ID, N: i, PartID: u.Stock, EngineID: job.EngineID,
-				Quantity: u.Quantity, At: job.Teardown.UsedSaved[job.Teardown.UsedFrom[i]].UTC()})
+				Quantity: u.Quantity, At: job.Teardown.UsedAt[job.Teardown.UsedFrom[i]].UTC()})
 		}
 	}
 	return list

@@ -64,11 +64,7 @@ func (w *serviceWriter) done(entries []eventlog.Entry) {
 	c := w.app.Catalogue
 	note := func(item string, at time.Time) { w.add(record.ServiceLine{At: at, Kind: ServiceDone, Item: item}) }
 	for _, e := range eventlog.Standing(entries) {
-		at := e.At
-		if e.TappedAt != nil && e.TappedAt.Before(at) {
-			at = *e.TappedAt
-		}
-		s := e.Body.Teardown
+		at, s := e.Happened(), e.Body.Teardown
 		for _, u := range c.Maintenance {
 			switch {
 			case e.Kind == eventlog.Checked && e.Body.Outcome == eventlog.Done && slices.Contains(u.DoneBy.Checks, e.Body.Check):

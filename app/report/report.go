@@ -331,6 +331,10 @@ func (b *builder) keepAnEyeOn() {
 	if c := p.Job.Closing; c != nil && c.Words != "" {
 		r.KeepAnEyeOn = append(r.KeepAnEyeOn, c.Words)
 	}
+	if c := p.Job.Closing; c != nil && c.WatchHours > 0 {
+		r.KeepAnEyeOn = append(r.KeepAnEyeOn, fmt.Sprintf("It comes and goes: on watch for %.0f running hours. If it comes "+
+			"back, say what was running, how hard and how warm it was.", c.WatchHours))
+	}
 	if c := p.Job.Closing; c != nil && c.Despite != "" {
 		r.KeepAnEyeOn = append(r.KeepAnEyeOn, "Closed with something open: "+c.Despite)
 	}

@@ -175,6 +175,7 @@ type Check struct {
 	Access    string   // empty: nothing to open
 	Opens     string   // the joint that it opens by itself; empty: none
 	Engine    string   // running, stopped or any
+	Brief     float64  // how many seconds with the engine running are enough, at idle; 0: as long as its minutes
 	Needs     []string
 	Cautions  []string
 	Settles   []string

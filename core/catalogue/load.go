@@ -163,6 +163,7 @@ type checkRow struct {
 	Access   string   `yaml:"access"`
 	Opens    string   `yaml:"opens"`
 	Engine   string   `yaml:"engine"`
+	Brief    float64  `yaml:"run_seconds"`
 	Needs    []string `yaml:"needs"`
 	Cautions []string `yaml:"cautions"`
 	Settles  []string `yaml:"settles"`
@@ -216,8 +217,8 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	}
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
-			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Needs: k.Needs, Cautions: k.Cautions,
-			Settles: k.Settles, Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
+			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Brief: k.Brief, Needs: k.Needs,
+			Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)
 	d.expandHistory(c)

@@ -73,6 +73,7 @@ func (p *proof) numbers() {
 	}
 	for _, k := range c.Checks {
 		p.expect(k.Minutes > 0 && len(k.How) > 0, "check %s: minutes and how are needed", k.ID)
+		p.expect(k.Brief == 0 || k.Engine == Running, "check %s: run_seconds of an engine that is not to run", k.ID)
 		p.expect(slices.Contains([]string{Running, Stopped, Any}, k.Engine), "check %s: engine %q", k.ID, k.Engine)
 	}
 	for _, a := range c.Access {

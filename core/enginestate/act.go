@@ -13,8 +13,14 @@ import (
 func (s *State) act(e eventlog.Entry, a teardown.Act) {
 	who := whoOf(e)
 	scope := e.Subject.ID + ":"
+	if a.Do == teardown.Lift && s.Hands.Shut(a.Item) && !who.knew(s.isolated[a.Item]) {
+		return // what was shut, off or drained came on record only after that was said: it stands until somebody sees it
+	}
+	if a.Do == teardown.Isolate {
+		s.isolated[a.Item] = who
+	}
 	before := s.Hands.Keys()
-	s.Hands.Take(teardown.Done{Act: a, Scope: scope, By: e.By, At: who.At, Saved: e.At, Entry: e.ID})
+	s.Hands.Take(teardown.Done{Act: a, Scope: scope, By: e.By, At: who.At, Entry: e.ID})
 	if then, ok := acts[a.Do]; ok {
 		then(s, a, who)
 	}
@@ -47,7 +53,8 @@ var acts = map[string]func(*State, teardown.Act, Who){
 		}
 	},
 	teardown.Ran: func(s *State, _ teardown.Act, who Who) {
-		s.raw, s.Heat = RawWater{State: Open, Since: who}, Heat{"hot", who}
+		s.opensWater(who)
+		s.Heat = Heat{"hot", who}
 	},
 	teardown.Start: func(s *State, _ teardown.Act, who Who) { s.Heat = Heat{"hot", who} },
 	teardown.Heat:  func(s *State, a teardown.Act, who Who) { s.Heat = Heat{a.Item, who} },
@@ -129,7 +136,7 @@ func (s *State) offBehind(e eventlog.Entry, of func(teardown.Item) bool) {
 			continue
 		}
 		s.Hands.Take(teardown.Done{Act: teardown.Act{Do: teardown.Off, Item: i.Key, Count: i.Count}, By: e.By,
-			At: whoOf(e).At, Saved: e.At, Entry: e.ID})
+			At: whoOf(e).At, Entry: e.ID})
 	}
 }
 
@@ -149,6 +156,6 @@ func (s *State) opensWith(a teardown.Act, who Who) {
 	case off:
 		s.opens(i.Access, i.Label+" off", who)
 	case back:
-		s.closes(i.Access)
+		s.closes(i.Access, who)
 	}
 }

@@ -11,21 +11,21 @@ import (
 const stays = 12 * time.Hour
 
 // At is the state at a moment, by the program's clock: what was said to be as it should too long ago is not known any
-// more. The state itself stays as it is.
+// more, however late it was sent. The state itself stays as it is.
 func (s *State) At(now time.Time) *State {
-	old := func(saved time.Time) bool { return now.Sub(saved) > stays }
+	old := func(said time.Time) bool { return now.Sub(said) > stays }
 	at, hands := *s, *s.Hands
 	at.now = now
 	hands.Ticked = maps.Clone(hands.Ticked)
-	maps.DeleteFunc(hands.Ticked, func(_ string, saved time.Time) bool { return old(saved) })
+	maps.DeleteFunc(hands.Ticked, func(_ string, said time.Time) bool { return old(said) })
 	at.Hands = &hands
-	if at.raw.State == Open && old(at.raw.Since.saved) {
+	if at.raw.State == Open && old(at.raw.Since.At) {
 		at.raw.State = NotAsked
 	}
-	if old(at.Heat.Since.saved) {
+	if old(at.Heat.Since.At) {
 		at.Heat = Heat{}
 	}
-	at.Lies.Old = old(at.Lies.Since.saved)
+	at.Lies.Old = old(at.Lies.Since.At)
 	return &at
 }
 

@@ -53,11 +53,69 @@ func TestWhatStandsInTheWayStaysUntilItIsSettled(t *testing.T) {
 	require.False(t, year.MayCrank(e))
 }
 
-func TestTheDevicesClockDoesNotMakeASayingOld(t *testing.T) {
-	behind := nine.AddDate(0, 0, -2)
-	said := ran
-	said.TappedAt = &behind
-	require.True(t, fold(t, said).At(nine.Add(time.Hour)).RawWater(closedEngine(t)).OK)
+// tapped is an entry that waited on a device: tapped so long after nine, saved when the link was back.
+func tapped(e eventlog.Entry, after, saved time.Duration) eventlog.Entry {
+	at := nine.Add(after)
+	e.TappedAt, e.At = &at, nine.Add(saved)
+	return e
+}
+
+// A tap that waited for a link is as old as it is, not as fresh as its sending; a clock that goes ahead makes none younger.
+func TestWhatWaitedIsAsOldAsItsTap(t *testing.T) {
+	e := closedEngine(t)
+	look := act(teardown.Act{Do: teardown.Tick, Item: "people-clear"})
+	cold := act(teardown.Act{Do: teardown.Heat, Item: "cold"})
+	of := func(after, saved, now time.Duration) *enginestate.State {
+		return enginestate.Fold(book(t), []eventlog.Entry{tapped(ran, after, saved), tapped(look, after, saved),
+			tapped(cold, after, saved), tapped(lies("ashore"), after, saved)}).At(nine.Add(now))
+	}
+	fresh := func(s *enginestate.State) bool {
+		require.Equal(t, s.RawWater(e).OK, s.Hands.Ticked["people-clear"] != time.Time{})
+		require.Equal(t, s.RawWater(e).OK, s.Heat.Value == "cold")
+		require.Equal(t, s.RawWater(e).OK, !s.Lies.Old)
+		return s.RawWater(e).OK
+	}
+	require.True(t, fresh(of(0, 11*time.Hour, 12*time.Hour)))
+	require.False(t, fresh(of(0, 13*time.Hour, 13*time.Hour)), "sent a moment ago, said thirteen hours ago")
+	require.False(t, fresh(of(48*time.Hour, 0, 13*time.Hour)), "its device's clock goes two days ahead")
+}
+
+// What waited on one device does not undo what another did after it, though it is saved later; its own taps stay in order.
+func TestTheStateGoesByWhatHappenedLast(t *testing.T) {
+	e := closedEngine(t)
+	at := func(list ...eventlog.Entry) *enginestate.State {
+		return enginestate.Fold(book(t), list).At(nine.Add(3 * time.Hour))
+	}
+	shutOnline := tapped(shut, time.Hour, time.Hour)
+	require.Equal(t, enginestate.Shut, at(shutOnline, tapped(ran, 0, 2*time.Hour)).Raw(e).State)
+	require.Equal(t, enginestate.Open, at(shutOnline, tapped(ran, 90*time.Minute, 2*time.Hour)).Raw(e).State)
+	require.Equal(t, enginestate.Open, at(tapped(shut, 0, 2*time.Hour), tapped(ran, time.Minute, 2*time.Hour)).Raw(e).State)
+
+	closed := tapped(closes("pump-cover-off"), 0, 2*time.Hour)
+	require.True(t, at(tapped(opened("pump-cover-off"), time.Hour, time.Hour), closed).IsOpen("pump-cover-off"))
+	look := tapped(act(teardown.Act{Do: teardown.Tick, Item: "people-clear"}), 0, 2*time.Hour)
+	started := tapped(act(teardown.Act{Do: teardown.Start}), time.Hour, time.Hour)
+	require.NotContains(t, at(started, look).Hands.Ticked, "people-clear", "looked at before the start, not for the next")
+
+	// a device whose clock is slow opens, or shuts: what came in after it was said to be closed, or open, is not hidden
+	slow := func(e eventlog.Entry) eventlog.Entry { return tapped(e, 0, 2*time.Hour) }
+	online := func(e eventlog.Entry, at time.Duration) eventlog.Entry { return tapped(e, at, at) }
+	cover := slow(opened("pump-cover-off"))
+	require.True(t, at(online(closes("pump-cover-off"), time.Hour), cover).IsOpen("pump-cover-off"))
+	require.False(t, at(cover, online(closes("pump-cover-off"), 150*time.Minute)).IsOpen("pump-cover-off"))
+	s := at(online(ran, time.Hour), slow(shut))
+	require.Equal(t, enginestate.NotAsked, s.Raw(e).State)
+	require.False(t, s.MayStart(e))
+	require.Equal(t, enginestate.Open, at(online(ran, time.Hour), slow(shut), online(ran, 150*time.Minute)).Raw(e).State)
+	for _, item := range []string{"seacock", "leg-hose", "battery", "coolant", "sensor"} {
+		off, back := act(isolate(item)), act(teardown.Act{Do: teardown.Lift, Item: item})
+		require.True(t, at(online(back, time.Hour), slow(off)).Hands.Shut(item), item)
+		require.False(t, at(slow(off), online(back, 150*time.Minute)).Hands.Shut(item), item)
+	}
+
+	list := []eventlog.Entry{shutOnline, tapped(ran, 0, 2*time.Hour)}
+	at(list...)
+	require.Equal(t, shutOnline, list[0], "the record itself stays as it is")
 }
 
 func TestARoundIsTakenRunning(t *testing.T) {

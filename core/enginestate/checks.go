@@ -42,6 +42,10 @@ const (
 	longestTimes  = 2.0  // a check with the engine running takes at most so many times its minutes
 )
 
+// tooLongDry bars what needs a longer run than an engine without raw water is given.
+const tooLongDry = "No water came at the outlet: until it does, the engine runs thirty seconds at idle at most, and " +
+	"this takes longer. Find where the water stops first."
+
 // watch is when to stop a check with the engine running: common practice.
 func (s *State) watch(e eventlog.EngineFacts, k catalogue.Check) units.Sentence {
 	if s.dry {
@@ -97,10 +101,10 @@ func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
 	a, _ := s.catalogue.AccessTo(k.Access)
 	if k.Engine == catalogue.Running {
 		b := s.beforeRun(e, k)
-		b.Cautions = cautions(e, a, k)
+		b.Cautions = cautions(e, s.dry, a, k)
 		return b
 	}
-	b := Before{Cautions: cautions(e, a, k)}
+	b := Before{Cautions: cautions(e, false, a, k)}
 	for _, need := range append(slices.Clone(k.Needs), a.Needs...) {
 		if shuts(e)(need) {
 			need = shutSeacock // a raw-cooled block empties itself through what is opened
@@ -119,14 +123,20 @@ func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
 // petrolVapour is the caution of every start of a petrol engine, and of no other.
 const petrolVapour = "petrol-vapour"
 
+// dryRunning is the caution of every start of an engine to which no water came.
+const dryRunning = "dry-running"
+
 // cautions are those of an access and a check that apply: a raw-cooled block holds no glycol and has no pressure cap,
 // and lets the sea in where others let coolant out; a petrol engine is not run without a thought of its vapour.
-func cautions(e eventlog.EngineFacts, a catalogue.Access, k catalogue.Check) []string {
+func cautions(e eventlog.EngineFacts, dry bool, a catalogue.Access, k catalogue.Check) []string {
 	list := slices.Concat(a.Cautions, k.Cautions)
 	if e.Fuel != "petrol" {
 		list = slices.DeleteFunc(list, func(id string) bool { return id == petrolVapour })
 	} else if k.Engine == catalogue.Running {
 		list = append([]string{petrolVapour}, list...)
+	}
+	if dry {
+		list = append(list, dryRunning)
 	}
 	if e.Family == catalogue.Direct {
 		if slices.ContainsFunc(slices.Concat(a.Needs, k.Needs), shuts(e)) {
@@ -149,6 +159,9 @@ func cautions(e eventlog.EngineFacts, a catalogue.Access, k catalogue.Check) []s
 // a part that is off, acid, milky oil, rubber at large bar it.
 func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
 	b := Before{Watch: s.watch(e, k)}
+	if s.dry && (k.Brief == 0 || k.Brief > longestRunDry) {
+		b.Barred = tooLongDry
+	}
 	for _, c := range s.Conditions(e) {
 		id, isOpen := strings.CutPrefix(c.ID, "open:")
 		switch {

@@ -14,8 +14,8 @@ import (
 )
 
 // FollowUps lists what the jobs left behind on the engine to be done once, the oldest first: sealant in place of a seal
-// that no proper one has replaced since, a seacock that does not hold, light wear that was seen, the leak check on the
-// day after the last run that was signed.
+// that no proper one has replaced since, a seacock that does not hold, light wear that was seen, a trouble that comes
+// and goes and is on watch, the leak check on the day after the last run that was signed.
 func (s *State) FollowUps() []maintenance.FollowUp {
 	var list []maintenance.FollowUp
 	for _, i := range s.Hands.Items {
@@ -36,23 +36,56 @@ func (s *State) FollowUps() []maintenance.FollowUp {
 	for _, w := range s.worn {
 		list = append(list, w.FollowUp())
 	}
+	for _, w := range s.watched {
+		list = append(list, w.followUp())
+	}
 	if r := s.lastRun; r.id != "" && !r.lookedAt {
 		list = append(list, maintenance.FollowUp{Kind: "next-day", Key: r.signed.Entry, What: "bilge and joints",
 			At: r.signed.At, By: r.signed.By, Job: r.signed.Job})
 	}
-	slices.SortStableFunc(list, func(a, b maintenance.FollowUp) int { return a.At.Compare(b.At) })
+	slices.SortStableFunc(list, func(a, b maintenance.FollowUp) int {
+		return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID(), b.ID()))
+	})
 	return list
 }
 
-// Pump is the type on the plate of the raw-water pump that was fitted last, and when that was saved by the program's
-// clock; empty where no job told of one.
-func (s *State) Pump() (plate string, saved time.Time) {
+// watch is a trouble that came and went: its job was closed, and it is on watch for so many running hours.
+type watch struct {
+	who   Who
+	what  string
+	hours float64
+}
+
+func (w watch) followUp() maintenance.FollowUp {
+	return maintenance.FollowUp{Kind: "watch", Key: w.who.Entry, What: w.what, Hours: w.hours, At: w.who.At, By: w.who.By,
+		Job: w.who.Job}
+}
+
+// mostOfWords is how much is told of what a job was closed with, in letters.
+const mostOfWords = 60
+
+// close takes in that a job was closed, and whether its trouble is on watch from then on.
+func (s *State) close(e eventlog.Entry) {
+	delete(s.waiting, e.Subject.ID)
+	delete(s.watched, e.Subject.ID)
+	if h := e.Body.WatchHours; h != nil {
+		what := []rune(strings.TrimSpace(e.Body.Words))
+		if len(what) > mostOfWords {
+			what = append(what[:mostOfWords], '…')
+		}
+		s.watched[e.Subject.ID] = watch{whoOf(e), cmp.Or(string(what), "what came and went"), *h}
+	}
+}
+
+// Pump is the type on the plate of the raw-water pump that was fitted last, and when; empty where no job told
+// of one.
+func (s *State) Pump() (plate string, at time.Time) {
 	for _, i := range s.Hands.Items {
-		if i.Refit.Plate != "" && !i.RefitBy.Saved.Before(saved) {
-			plate, saved = i.Refit.Plate, i.RefitBy.Saved
+		if i.Refit.Plate != "" && !i.RefitBy.At.Before(at) {
+			plate, at = i.Refit.Plate, i.RefitBy.At
 		}
 	}
-	return plate, saved
+	return plate, at
 }
 
 // Waiting lists what jobs on the engine wait for, the oldest first.
@@ -78,6 +111,8 @@ type run struct {
 // proves takes in what a proving run says: signed, it asks for a look on the day after; begun, the one before is over.
 func (s *State) proves(e eventlog.Entry) {
 	switch p := e.Body.Proving; p.Do {
+	case proving.Prime:
+		s.dry = !p.Water
 	case proving.Begin:
 		s.lastRun = run{}
 	case proving.Sign:

@@ -1,6 +1,7 @@
 package enginestate_test
 
 import (
+	"strings"
 	"testing"
 	"time"
 
@@ -9,6 +10,7 @@ import (
 
 	"hevrin/core/enginestate"
 	"hevrin/core/eventlog"
+	"hevrin/core/maintenance"
 	"hevrin/core/teardown"
 )
 
@@ -83,4 +85,29 @@ func TestWhatAJobWaitsForEndsWithIt(t *testing.T) {
 	assert.Empty(t, fold(t, wait, act(teardown.Act{Do: teardown.GoOn})).Waiting())
 	assert.Empty(t, fold(t, wait, entry("job", eventlog.Closed, eventlog.Body{})).Waiting())
 	assert.Len(t, fold(t, wait, entry("other", eventlog.Closed, eventlog.Body{})).Waiting(), 1, "another job's end")
+}
+
+// A trouble that comes and goes stands on the list for so many running hours from its closing (handbook 9.10: "ends as on
+// watch until n hours"), until it is put down as done or its job is opened again.
+func TestWhatComesAndGoesIsOnWatch(t *testing.T) {
+	closing := func(job, words string, hours float64) eventlog.Entry {
+		body := eventlog.Body{Words: words}
+		if hours > 0 {
+			body.WatchHours = &hours
+		}
+		e := entry(job, eventlog.Closed, body)
+		e.ID = "close-" + job
+		return e
+	}
+	left := func(list ...eventlog.Entry) []maintenance.FollowUp { return fold(t, list...).FollowUps() }
+	got := left(closing("job", " hot twice, then never again ", 25))
+	require.Len(t, got, 1)
+	require.Equal(t, maintenance.FollowUp{Kind: "watch", Key: got[0].Key, What: "hot twice, then never again", Hours: 25,
+		At: nine, By: "Kit Venn", Job: "job"}, got[0])
+	require.Equal(t, "what came and went", left(closing("job", "", 10))[0].What)
+	require.Len(t, []rune(left(closing("job", strings.Repeat("ä", 200), 10))[0].What), 61)
+	require.Empty(t, left(closing("job", "found", 0)))
+	require.Len(t, left(closing("job", "a", 25), closing("other", "b", 50)), 2)
+	require.Empty(t, left(closing("job", "a", 25), entry("job", eventlog.Reopened, eventlog.Body{})))
+	require.Empty(t, left(closing("job", "a", 25), closing("job", "found at last", 0)))
 }

@@ -26,6 +26,54 @@ func TestWhenToStop(t *testing.T) {
 	assert.Contains(t, dry.Before(closed, flow).Watch.In(units.Metric), "30 seconds at idle")
 }
 
+// Where no water came the engine gets thirty seconds (handbook 9.1: "not longer than 30 s at idle"; common practice): what
+// needs a longer run is not offered until water was seen, whoever saw it.
+func TestWithoutWaterOnlyWhatIsBrief(t *testing.T) {
+	closed := closedEngine(t)
+	none := made("look-over-side", "no-water-at-outlet", eventlog.Present)
+	barred := func(list ...eventlog.Entry) (ids []string) {
+		s := fold(t, list...)
+		for _, k := range book(t).Checks {
+			if b := s.Before(closed, k); b.Barred != "" {
+				ids = append(ids, k.ID)
+			} else if s.Before(closed, k).Watch != "" && len(list) == 1 {
+				require.True(t, k.Brief > 0 && k.Brief <= 30, k.ID)
+				require.Contains(t, b.Cautions, "dry-running", k.ID)
+			}
+		}
+		return ids
+	}
+	long := []string{"feel-hoses", "outlet-flow", "bleed-test", "weep-look", "combustion-gas-test", "top-speed-test",
+		"gauge-compare", "exhaust-compare", "twin-round", "temperatures-idle", "temperatures-load"}
+	assert.ElementsMatch(t, long, barred(none))
+	assert.ElementsMatch(t, long, barred(made("look-over-side", "no-water-at-outlet", eventlog.Unsure)))
+	prime := func(water bool) eventlog.Entry {
+		return entry("job", eventlog.Proved, eventlog.Body{Proving: &proving.Act{Do: proving.Prime, Water: water}})
+	}
+	flow := func(v float64) eventlog.Entry {
+		return entry("job", eventlog.RoundTaken, eventlog.Body{Round: &eventlog.Round{
+			Readings: []eventlog.Read{{Station: "flow", Value: v}}}})
+	}
+	for what, came := range map[string]eventlog.Entry{
+		"seen to be good": made("look-over-side", "good-water-at-outlet", eventlog.Present),
+		"seen to be weak": made("look-over-side", "weak-water-at-outlet", eventlog.Present),
+		"not none":        made("look-over-side", "no-water-at-outlet", eventlog.Absent),
+		"primed":          prime(true),
+		"measured":        flow(12),
+	} {
+		assert.Empty(t, barred(none, came), what)
+		assert.ElementsMatch(t, long, barred(came, none), "%s, and then none", what)
+	}
+	for what, not := range map[string]eventlog.Entry{
+		"nobody is sure that it is good": made("look-over-side", "good-water-at-outlet", eventlog.Unsure),
+		"none at the start of the run":   prime(false),
+		"nothing in the bucket":          flow(0),
+	} {
+		assert.ElementsMatch(t, long, barred(none, not), what)
+	}
+	assert.ElementsMatch(t, long, barred(prime(false), made("coolant-level", "level-low-cold", eventlog.Absent)))
+}
+
 // Coolant and oil are as they were last said to be; what nobody said is unknown, and drained counts before low.
 func TestFluids(t *testing.T) {
 	low := entry("job", eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "level-low-cold",

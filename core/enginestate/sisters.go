@@ -28,22 +28,22 @@ type behindSame struct{ id, sister, label, by string }
 func (s *State) WithSisters(e eventlog.EngineFacts, sisters ...Sister) *State {
 	at, hands := *s, *s.Hands
 	for _, x := range sisters {
-		if x.Lies.Since.saved.After(at.Lies.Since.saved) {
+		if x.Lies.Since.At.After(at.Lies.Since.At) {
 			at.Lies = x.Lies
 		}
 	}
 	if !e.SharesSeacock {
 		return &at
 	}
-	last, said := s, s.Raw(e).Since.saved
+	last, said := s, s.Raw(e).Since.At
 	for _, x := range sisters {
 		if !x.Facts.SharesSeacock {
 			continue
 		}
-		if at := x.Raw(x.Facts).Since.saved; at.After(said) {
+		if at := x.Raw(x.Facts).Since.At; at.After(said) {
 			last, said = x.State, at
 		}
-		if x.valve.saved.After(at.valve.saved) {
+		if x.valve.At.After(at.valve.At) {
 			at.valve = x.valve
 		}
 		at.behind = append(at.behind, x.behindIt()...)

@@ -1,7 +1,7 @@
 // Package enginestate keeps the one account of the state that an engine is in: what is open, off, shut, drained, wrong
 // or not known, whether it may run and may be cranked, and what settles it. It is folded from the entries of all the
-// jobs on the engine, in the order in which they were saved, and outlives each of them; every part of the program goes
-// by it.
+// jobs on the engine, in the order in which they happened, and outlives each of them; every part of the program goes by
+// it.
 package enginestate
 
 import (
@@ -20,7 +20,7 @@ type Who struct {
 	At    time.Time
 	Entry string
 	Job   string
-	saved time.Time // by the program's clock: At is the device's where it told
+	saved time.Time // when it came on record: At is when it happened
 }
 
 // Water is how the raw water stands.
@@ -114,6 +114,8 @@ type State struct {
 	vent      bool                        // the anti-siphon valve is bad: water may stand in the silencer
 	dry       bool                        // no water came at the outlet
 	waiting   map[string]teardown.Waiting // by job
+	watched   map[string]watch            // by job
+	isolated  map[string]Who              // who shut, drained or unplugged it last
 	worn      []Worn
 	lastRun   run // of the engine, that was signed
 	timed     []timed
@@ -122,13 +124,18 @@ type State struct {
 // New is the state of an engine of which nothing is known.
 func New(c *catalogue.Catalogue) *State {
 	return &State{Hands: teardown.NewAccount(), raw: RawWater{State: NotAsked}, catalogue: c,
-		waiting: map[string]teardown.Waiting{}}
+		waiting: map[string]teardown.Waiting{}, watched: map[string]watch{}, isolated: map[string]Who{}}
 }
 
-// Fold makes the state of the entries of an engine's jobs, in the order in which they were saved; what was taken back
-// counts for nothing.
+// Fold makes the state of the entries of an engine's jobs, which are in the order in which they were saved; they count
+// in the order in which they happened: what waited on a device does not undo what another one did after it. What was
+// taken back counts for nothing.
 func Fold(c *catalogue.Catalogue, entries []eventlog.Entry) *State {
 	s, undone := New(c), eventlog.Undone(entries)
+	happened := func(a, b eventlog.Entry) int { return a.Happened().Compare(b.Happened()) }
+	if !slices.IsSortedFunc(entries, happened) {
+		entries = slices.SortedStableFunc(slices.Values(entries), happened)
+	}
 	for i := range entries {
 		if !undone[entries[i].ID] {
 			s.Take(entries[i])
@@ -151,7 +158,8 @@ func whoOf(e eventlog.Entry) Who {
 
 // Bears lists the kinds of entry that bear on the state.
 var Bears = []eventlog.Kind{eventlog.Opened, eventlog.Found, eventlog.Checked, eventlog.Access, eventlog.TeardownNoted,
-	eventlog.WetworkNoted, eventlog.RoundTaken, eventlog.Proved, eventlog.Closed, eventlog.Undo}
+	eventlog.WetworkNoted, eventlog.RoundTaken, eventlog.Proved, eventlog.Closed,
+	eventlog.Reopened, eventlog.Undo}
 
 var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 	eventlog.Opened:  func(s *State, e eventlog.Entry) { s.see(e, "") },
@@ -161,13 +169,14 @@ var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 		if e.Body.Open != nil && *e.Body.Open {
 			s.opens(e.Body.Access, "", whoOf(e))
 		} else {
-			s.closes(e.Body.Access)
+			s.closes(e.Body.Access, whoOf(e))
 		}
 	},
 	eventlog.TeardownNoted: func(s *State, e eventlog.Entry) { s.act(e, *e.Body.Teardown) },
 	eventlog.WetworkNoted:  (*State).wet,
-	eventlog.RoundTaken:    func(s *State, e eventlog.Entry) { s.Heat = Heat{"hot", whoOf(e)} }, // it is taken running
-	eventlog.Closed:        func(s *State, e eventlog.Entry) { delete(s.waiting, e.Subject.ID) },
+	eventlog.RoundTaken:    (*State).round,
+	eventlog.Closed:        (*State).close,
+	eventlog.Reopened:      func(s *State, e eventlog.Entry) { delete(s.watched, e.Subject.ID) }, // it came back
 	eventlog.Proved: func(s *State, e eventlog.Entry) {
 		s.see(e, "")
 		s.proves(e)
@@ -175,6 +184,14 @@ var steps = map[eventlog.Kind]func(*State, eventlog.Entry){
 			s.Heat = Heat{"hot", whoOf(e)}
 		}
 	},
+}
+
+// round takes a round in: the engine ran for it, and with raw water where some was measured.
+func (s *State) round(e eventlog.Entry) {
+	s.Heat = Heat{"hot", whoOf(e)}
+	s.dry = s.dry && !slices.ContainsFunc(e.Body.Round.Readings, func(r eventlog.Read) bool {
+		return r.Station == catalogue.Flow && r.Value > 0
+	})
 }
 
 // startOnly is how long a check may take, in minutes, that is no more than a start of seconds: it warms nothing.
@@ -225,8 +242,24 @@ func (s *State) opens(id, what string, who Who) {
 	}
 }
 
-func (s *State) closes(id string) {
-	s.open = slices.DeleteFunc(s.open, func(o Opening) bool { return o.ID == id })
+// closes notes that an access or a joint is closed. What came on record only after that was said stays open: whoever
+// said it could not know of it, and a clock that is slow would hide it.
+func (s *State) closes(id string, who Who) {
+	s.open = slices.DeleteFunc(s.open, func(o Opening) bool { return o.ID == id && who.knew(o.Since) })
+}
+
+// knew says whether something was on record when this was saved.
+func (w Who) knew(of Who) bool { return !of.saved.After(w.saved) }
+
+// opensWater notes that the raw water is open, for the engine ran; where it was said to be shut and that came on record
+// only after this, it is asked anew.
+func (s *State) opensWater(who Who) {
+	if since := s.raw.Since; s.raw.State == Shut && !who.knew(since) {
+		s.raw = RawWater{State: NotAsked, Why: "shut by " + since.By + ", which came in later than it was said to be open",
+			Since: since}
+		return
+	}
+	s.raw = RawWater{State: Open, Since: who}
 }
 
 // IsOpen says whether an access or a joint is open.
@@ -291,6 +324,8 @@ func (s *State) see(e eventlog.Entry, _ string) {
 			s.vent = present
 		case "no-water-at-outlet":
 			s.dry = present
+		case "weak-water-at-outlet", "good-water-at-outlet":
+			s.dry = s.dry && x.State != eventlog.Present
 		}
 	}
 }

@@ -16,7 +16,7 @@ var workLabels = map[string]string{wetwork.Flushing: "Flush", wetwork.Descale: "
 func (s *State) wet(e eventlog.Entry) {
 	a, who := *e.Body.Wetwork, whoOf(e)
 	if a.Do == wetwork.PlanIt {
-		s.works = append(s.works, &work{Work: wetwork.Planned(wetwork.Done{Act: a, By: e.By, At: e.At}), since: who,
+		s.works = append(s.works, &work{Work: wetwork.Planned(wetwork.Done{Act: a, By: e.By, At: who.At}), since: who,
 			label: workLabels[a.Kind]})
 		return
 	}
@@ -26,7 +26,7 @@ func (s *State) wet(e eventlog.Entry) {
 	}
 	w := s.works[i]
 	one := wetwork.Account{Works: []wetwork.Work{w.Work}}
-	one.Take(wetwork.Done{Act: a, By: e.By, At: e.At, Entry: e.ID})
+	one.Take(wetwork.Done{Act: a, By: e.By, At: who.At, Entry: e.ID})
 	w.Work = one.Works[0]
 	if a.Do == wetwork.Begin {
 		w.since = who
@@ -36,15 +36,16 @@ func (s *State) wet(e eventlog.Entry) {
 	}
 	switch {
 	case w.Kind == wetwork.CoolantJob && a.Do == wetwork.Drained:
+		s.isolated["coolant"] = who
 		s.Hands.Take(teardown.Done{Act: teardown.Act{Do: teardown.Isolate, Item: "coolant", Litres: a.Litres}, By: e.By,
-			At: who.At, Saved: e.At, Entry: e.ID})
+			At: who.At, Entry: e.ID})
 	case w.Kind == wetwork.CoolantJob && a.Do == wetwork.End:
-		s.Hands.Take(teardown.Done{Act: teardown.Act{Do: teardown.Lift, Item: "coolant"}, By: e.By, At: who.At, Saved: e.At,
+		s.Hands.Take(teardown.Done{Act: teardown.Act{Do: teardown.Lift, Item: "coolant"}, By: e.By, At: who.At,
 			Entry: e.ID})
 		s.coolant = Oil{}
 	case a.Do == wetwork.CameOut && a.What == wetwork.Rubber:
 		s.Hands.Take(teardown.Done{Act: teardown.Act{Do: teardown.Found, Item: a.Station,
-			Piece: &teardown.Piece{Share: a.Share}}, Scope: e.Subject.ID + ":", By: e.By, At: who.At, Saved: e.At, Entry: e.ID})
+			Piece: &teardown.Piece{Share: a.Share}}, Scope: e.Subject.ID + ":", By: e.By, At: who.At, Entry: e.ID})
 	}
 }
 

@@ -133,6 +133,7 @@ type Body struct {
 	Person      *people.Person    `json:"person,omitempty"`
 	Audit       *people.AuditLine `json:"audit,omitempty"`
 	Despite     string            `json:"despite,omitempty"`
+	WatchHours  *float64          `json:"watch_hours,omitempty"` // of a closing: it comes and goes, so long on watch
 	Words       string            `json:"words,omitempty"`
 }
 

@@ -107,7 +107,9 @@ type Closing struct {
 	Faults   []string
 	Explains bool // everything that was found
 	Words    string
-	From     Source
+	// WatchHours is for how many running hours it is on watch, for it comes and goes; 0: it is not.
+	WatchHours float64
+	From       Source
 }
 
 // FoldJob makes the job of its entries, in the order in which they were kept; not ok when it was never opened, or the
@@ -189,17 +191,16 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 			j.putRight[e.Body.Teardown.Item] = j.order
 		}
 		if e.Body.Teardown.Do == teardown.Start {
-			j.Proving.Start(e.By, e.when())
+			j.Proving.Start(e.By, e.Happened())
 		}
 	},
 	Proved: func(c *catalogue.Catalogue, j *Job, e Entry) {
-		j.Proving.Take(proving.Done{Act: *e.Body.Proving, By: e.By, At: e.when(), Entry: e.ID, Order: j.order})
+		j.Proving.Take(proving.Done{Act: *e.Body.Proving, By: e.By, At: e.Happened(), Entry: e.ID, Order: j.order})
 		j.state(c, e)
 	},
 	Recorded: func(_ *catalogue.Catalogue, j *Job, e Entry) { j.record(e) },
 	WetworkNoted: func(c *catalogue.Catalogue, j *Job, e Entry) {
-		// by the program's own clock: a timer must not go by a device's
-		j.Wetwork.Take(wetwork.Done{Act: *e.Body.Wetwork, By: e.By, At: e.At, Entry: e.ID, Order: j.order})
+		j.Wetwork.Take(wetwork.Done{Act: *e.Body.Wetwork, By: e.By, At: e.Happened(), Entry: e.ID, Order: j.order})
 		if w := e.Body.Wetwork; w.Do == wetwork.CameOut && w.What == wetwork.Rubber { // into the piece ledger
 			j.byHand(c, e, teardown.Act{Do: teardown.Found, Item: w.Station, Piece: &teardown.Piece{Share: w.Share}})
 		}
@@ -214,6 +215,9 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 		}
 		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains,
 			Words: e.Body.Words, Despite: e.Body.Despite, From: e.Source()}
+		if h := e.Body.WatchHours; h != nil {
+			j.Closing.WatchHours = *h
+		}
 	},
 	Reopened: func(_ *catalogue.Catalogue, j *Job, _ Entry) { j.Closing = nil },
 }
@@ -236,7 +240,7 @@ func (j *Job) record(e Entry) {
 	default:
 		kept := StoredRecording{Recording: r, From: e.Source(), Order: j.order}
 		if r.Do == RecordingWhole {
-			at := e.when()
+			at := e.Happened()
 			kept.Ended = &at
 		}
 		j.Recordings = append(j.Recordings, kept)
@@ -245,7 +249,7 @@ func (j *Job) record(e Entry) {
 
 func (j *Job) end(r *StoredRecording, e Entry) {
 	if r.Ended == nil {
-		at := e.when()
+		at := e.Happened()
 		r.Ended = &at
 		if e.Body.Recording != nil {
 			r.Seconds, r.Rows, r.Places, r.Hours = e.Body.Recording.Seconds, e.Body.Recording.Rows, e.Body.Recording.Places,
@@ -273,8 +277,9 @@ func (j *Job) Open() (StoredRecording, bool) {
 	return StoredRecording{}, false
 }
 
-// when is when it happened, as well as we know.
-func (e Entry) when() time.Time {
+// Happened is when it happened, as well as we know: as it was tapped, by the yard's clock as far as the device knew it,
+// and never after it was saved. What waited on a device without a link was saved long after it happened.
+func (e Entry) Happened() time.Time {
 	if e.TappedAt != nil && e.TappedAt.Before(e.At) {
 		return *e.TappedAt
 	}
@@ -282,7 +287,7 @@ func (e Entry) when() time.Time {
 }
 
 // Source says who noted an entry, when, and that it was in it.
-func (e Entry) Source() Source { return Source{By: e.By, At: e.when(), Entry: e.ID} }
+func (e Entry) Source() Source { return Source{By: e.By, At: e.Happened(), Entry: e.ID} }
 
 // state takes an entry's findings in; of a group the option stated present drives the others out.
 func (j *Job) state(c *catalogue.Catalogue, e Entry) {
@@ -357,7 +362,7 @@ func (j *Job) Minutes() float64 {
 
 // byHand takes an act into the account, and what the bench tells into the findings.
 func (j *Job) byHand(c *catalogue.Catalogue, e Entry, a teardown.Act) {
-	j.Teardown.Take(teardown.Done{Act: a, By: e.By, At: e.when(), Saved: e.At, Entry: e.ID})
+	j.Teardown.Take(teardown.Done{Act: a, By: e.By, At: e.Happened(), Entry: e.ID})
 	for _, f := range a.Findings() {
 		if _, ok := c.Finding(f.Finding); ok {
 			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present,

@@ -202,7 +202,7 @@ func (u *EngineMaintenance) take(c *catalogue.Catalogue, e Entry, a MaintenanceA
 	case MaintenancePostponed:
 		until, _ := a.Until.time()
 		u.PutOff = append(u.PutOff, maintenance.Postponement{Item: a.Item, Until: until, Why: a.Words, By: e.By,
-			At: e.when()})
+			At: e.Happened()})
 	case MaintenanceInterval:
 		if u.Own[a.Item] = (maintenance.Interval{Months: a.Months, Hours: a.Hours, Says: a.Words}); a.Months == 0 &&
 			a.Hours == 0 {
@@ -216,7 +216,7 @@ func (u *EngineMaintenance) take(c *catalogue.Catalogue, e Entry, a MaintenanceA
 		if s, ok := c.Season(a.List); ok {
 			for _, x := range s.Steps {
 				if x.ID == a.Step && x.Item != "" {
-					u.Done = append(u.Done, maintenance.Done{Item: x.Item, At: e.when(), Says: s.Label})
+					u.Done = append(u.Done, maintenance.Done{Item: x.Item, At: e.Happened(), Says: s.Label})
 				}
 			}
 		}

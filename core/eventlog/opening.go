@@ -17,7 +17,7 @@ const MostLeakPerDay = 5000.0
 // open takes in what a job was opened for: what it states is a symptom or a history item.
 func (j *Job) open(c *catalogue.Catalogue, e Entry) {
 	j.ID, j.EngineID, j.Words = e.Subject.ID, e.Body.EngineID, e.Body.Words
-	j.OpenedAt, j.OpenedBy = e.when(), e.By
+	j.OpenedAt, j.OpenedBy = e.Happened(), e.By
 	if o := e.Body.Opening; o != nil {
 		j.Opening = *o
 	}

@@ -330,3 +330,25 @@ func TestFactsAreNamedForTheLog(t *testing.T) {
 		assert.Equal(t, f[0], empty[i][0], "the same fields in the same order, so that two can be laid side by side")
 	}
 }
+
+// A clock that was begun and paused where no link was counts what it ran there: its taps come together, hours later.
+func TestAClockThatWaitedForALinkCountsAsItRan(t *testing.T) {
+	noted := func(a wetwork.Act) eventlog.Body { a.Work = "w"; return eventlog.Body{Wetwork: &a} }
+	l := opened().and(eventlog.WetworkNoted, noted(wetwork.Act{Do: wetwork.PlanIt, Kind: wetwork.Flushing,
+		Flush: &wetwork.FlushPlan{}})).and(eventlog.WetworkNoted, noted(wetwork.Act{Do: wetwork.Begin}))
+	tapped := func(n int, at time.Duration) {
+		when := start.Add(at)
+		l[n].TappedAt, l[n].At = &when, start.Add(4*time.Hour)
+	}
+	tapped(1, 5*time.Minute)
+	tapped(2, 10*time.Minute)
+	runs := fold(t, l).Wetwork.Works[0]
+	assert.Equal(t, 4*time.Hour-10*time.Minute, runs.Elapsed(start.Add(4*time.Hour)), "it runs since it was begun")
+	l = l.and(eventlog.WetworkNoted, noted(wetwork.Act{Do: wetwork.Stop}))
+	tapped(3, 40*time.Minute)
+	stands := fold(t, l).Wetwork.Works[0]
+	assert.Equal(t, 30*time.Minute, stands.Elapsed(start.Add(5*time.Hour)))
+	ahead := start.AddDate(0, 0, 2)
+	l[3].TappedAt = &ahead // by a clock that goes two days ahead
+	assert.Equal(t, 4*time.Hour-10*time.Minute, fold(t, l).Wetwork.Works[0].Elapsed(start.Add(5*time.Hour)))
+}

@@ -30,7 +30,7 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 	Pictured:      {must: []string{"photo"}, may: []string{"words"}},
 	Proved:        {must: []string{"proving"}, may: []string{"stated"}},
 	Recorded:      {must: []string{"recording"}},
-	Closed:        {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite"}},
+	Closed:        {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite", "watch_hours"}},
 	Reopened:      {},
 }
 
@@ -40,7 +40,8 @@ func (b Body) given() map[string]bool {
 		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Calculation != nil,
 		"round": b.Round != nil, "strip": b.Teardown != nil, "photo": b.Photo != nil, "wet": b.Wetwork != nil,
 		"proving": b.Proving != nil, "recording": b.Recording != nil, "despite": strings.TrimSpace(b.Despite) != "",
-		"words": strings.TrimSpace(b.Words) != ""}
+		"watch_hours": b.WatchHours != nil,
+		"words":       strings.TrimSpace(b.Words) != ""}
 }
 
 // Stand is how an engine stands before an entry. Without one, as for a job that went its way on another record, nothing
@@ -349,6 +350,9 @@ func (v *checker) check() {
 	v.stated(findings, func(id string) bool { return slices.Contains(check.Settles, id) })
 }
 
+// mostWatchHours is how long a trouble that comes and goes is watched at most: a season of much use.
+const mostWatchHours = 1000
+
 func (v *checker) closed() {
 	possible := v.c.FaultsOn(v.engine.Family, v.engine.Circuit)
 	seen := map[string]bool{}
@@ -361,6 +365,9 @@ func (v *checker) closed() {
 			v.wrong.Add(at, f, "each once", "%q is given twice", f)
 		}
 		seen[f] = true
+	}
+	if h := v.body.WatchHours; h != nil && !(*h >= 1 && *h <= mostWatchHours) {
+		v.wrong.Add("watch_hours", *h, units.Say("1 to %d h", mostWatchHours), "say for how many running hours it is watched")
 	}
 	if !v.planned && len(v.body.Faults) == 0 && strings.TrimSpace(v.body.Words) == "" {
 		v.wrong.Add("words", "nothing", "a sentence", "no cause is named: say in a few words why the job ends here")

@@ -207,8 +207,8 @@ type Done struct {
 	Entry string // its id
 }
 
-// Used is what jobs on an engine took, at last at a time: by the program's own clock, as a count's is, for a device's
-// may be wrong. Quantity leaves out what was taken before the part was last counted.
+// Used is what jobs on an engine took, at last at a time, as it happened: what waited on a device since before a count
+// is in the count. Quantity leaves out what was taken before the part was last counted.
 type Used struct {
 	Part, Engine string
 	Quantity     float64

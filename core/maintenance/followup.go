@@ -11,14 +11,16 @@ import (
 
 // FollowUp is work that a job left behind, to be done once.
 type FollowUp struct {
-	Kind string    // in the catalogue
-	Key  string    // the entry that left it
-	What string    // the same in words
-	Do   string    // what puts it right, where that differs from one to the other
-	Item string    // the maintenance that does it too; empty: none
-	At   time.Time // since when
-	By   string
-	Job  string
+	Kind string // in the catalogue
+	Key  string // the entry that left it
+	What string // the same in words
+	Do   string // what puts it right, where that differs from one to the other
+	Item string // the maintenance that does it too; empty: none
+	// Hours is within how many running hours it is due, days apart; 0: by the days alone.
+	Hours float64   `json:",omitempty"`
+	At    time.Time // since when
+	By    string
+	Job   string
 }
 
 // ID is what the due list and the engine's log call it.
@@ -59,6 +61,13 @@ func (f FollowUp) due(c *catalogue.Catalogue, e Engine, life RunningHours, today
 	label, do := f.Words(k)
 	d := Due{MaintenanceItem: catalogue.MaintenanceItem{ID: f.ID(), Label: label, Do: do, Ashore: k.Ashore, Why: k.Why}}
 	d.Reasons = []Reason{{ByJob, fmt.Sprintf("since %s, by %s", day(f.At), f.By), f.At.AddDate(0, 0, k.Days)}}
+	if began, _, ok := life.At(f.At); ok && f.Hours > 0 {
+		say := fmt.Sprintf("%.0f h since %s, at %.0f h", f.Hours, day(f.At), began)
+		if when, ok := life.When(began+f.Hours, today); ok {
+			d.Reasons = append(d.Reasons, Reason{ByHours, say, when})
+		}
+	}
+	slices.SortStableFunc(d.Reasons, func(a, b Reason) int { return a.When.Compare(b.When) })
 	d.DoneToo = f.Item
 	d.settle(e, life, today)
 	return d, true

@@ -93,3 +93,23 @@ func TestWhatWasAlsoSeenIsDoneByItsMaintenanceToo(t *testing.T) {
 		assert.Equal(t, tc.settled, f.Settled(e), what)
 	}
 }
+
+// A trouble on watch is due by the engine's hours, 25 h at 50 h a month, or within half a year where it hardly runs.
+func TestATroubleOnWatchIsDueByHours(t *testing.T) {
+	c := loadCatalogue(t)
+	e := closedEngine(t, c)
+	e.FollowUps = []maintenance.FollowUp{{Kind: "watch", Key: "w", What: "hot twice, then never again", Hours: 25, At: today}}
+	d := of(t, maintenance.List(c, e, today), "follow-up:watch:w")
+	assert.Equal(t, "On watch: hot twice, then never again", d.Label)
+	require.Len(t, d.Reasons, 2)
+	assert.Equal(t, maintenance.ByHours, d.Reasons[0].Kind)
+	assert.Contains(t, d.Reasons[0].Say, "25 h since")
+	assert.InDelta(t, 15, d.When.Sub(today).Hours()/24, 2)
+	assert.Equal(t, today.AddDate(0, 0, 183), d.Reasons[1].When)
+	e.FollowUps[0].Hours = 1000
+	d = of(t, maintenance.List(c, e.Slim(c), today), "follow-up:watch:w")
+	assert.Equal(t, maintenance.ByJob, d.Reasons[0].Kind, "the days come first")
+	assert.Equal(t, today.AddDate(0, 0, 183), d.When)
+	e.Meter = nil
+	assert.Len(t, of(t, maintenance.List(c, e, today), "follow-up:watch:w").Reasons, 1, "nobody knows its hours")
+}

@@ -40,7 +40,6 @@ type Refit struct {
 type Refitter struct {
 	By    string
 	At    time.Time
-	Saved time.Time // by the program's clock
 	Entry string
 }
 
@@ -80,7 +79,7 @@ const sealed = "sealant in its place"
 // refitted takes in how an item went back. Sealant in the place of a seal counts for it: it is excused until the proper
 // part, or until somebody says that there is none. Nothing but a seal has sealant in its place.
 func refitted(_ *Account, i *Item, d Done) {
-	i.Refit, i.RefitBy = *d.Refit, Refitter{By: d.By, At: d.At, Saved: d.Saved, Entry: d.Entry}
+	i.Refit, i.RefitBy = *d.Refit, Refitter{By: d.By, At: d.At, Entry: d.Entry}
 	if i.Kind != Seal {
 		i.Refit.Sealant = ""
 	}

@@ -15,7 +15,6 @@ type Done struct {
 	Scope string
 	By    string
 	At    time.Time
-	Saved time.Time // by the program's clock: At is the device's where it told
 	Entry string
 }
 
@@ -105,14 +104,13 @@ type Account struct {
 	Used      []Used
 	UsedFrom  []string             // entries
 	UsedAt    map[string]time.Time // by entry
-	UsedSaved map[string]time.Time
 	FittedAt  map[string]time.Time // when an item last went back new, by its key
 	Waiting   *Waiting             // nil while the job goes on
 	PutRight  []Done               // faults that somebody said are put right, each once
 	howFar    map[string]float64   // by fault: what somebody said of its extent
 	Heeded    []string
 	Methods   map[string]string
-	Ticked    map[string]time.Time // when it was saved that it was looked at
+	Ticked    map[string]time.Time // when it was looked at
 	Starts    []Started
 	overrides map[string]Act
 	Drained   bool // coolant was drained since the last start
@@ -136,7 +134,7 @@ func (a *Account) Empty() bool { return a == nil || a.seq == 0 }
 // NewAccount is an account in which nothing was done.
 func NewAccount() *Account {
 	return &Account{Methods: map[string]string{}, Ticked: map[string]time.Time{}, UsedAt: map[string]time.Time{},
-		UsedSaved: map[string]time.Time{}, FittedAt: map[string]time.Time{}, overrides: map[string]Act{},
+		FittedAt: map[string]time.Time{}, overrides: map[string]Act{},
 		begun: map[string]bool{}}
 }
 
@@ -302,11 +300,11 @@ var steps = map[string]func(*Account, Done){
 	SetElbow: func(a *Account, d Done) { a.Elbow = d.Elbow },
 	Use: func(a *Account, d Done) {
 		a.Used, a.UsedFrom = append(a.Used, *d.Used), append(a.UsedFrom, d.Entry)
-		a.UsedAt[d.Entry], a.UsedSaved[d.Entry] = d.At, d.Saved
+		a.UsedAt[d.Entry] = d.At
 	},
 	Heed:     func(a *Account, d Done) { a.Heeded = append(a.Heeded, d.Item) },
 	Choose:   func(a *Account, d Done) { a.Methods[d.Item] = d.State },
-	Tick:     func(a *Account, d Done) { a.Ticked[d.Item] = d.Saved },
+	Tick:     func(a *Account, d Done) { a.Ticked[d.Item] = d.At },
 	Untick:   func(a *Account, d Done) { delete(a.Ticked, d.Item) },
 	Override: func(a *Account, d Done) { a.overrides[d.Item] = d.Act },
 	Start: func(a *Account, d Done) {

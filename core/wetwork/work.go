@@ -129,7 +129,7 @@ func (a Act) Check(raw []string) error {
 	return wrong.Err()
 }
 
-// Done is an act with who did it and when it was saved, by the program's own clock.
+// Done is an act with who did it and when it happened, by the program's own clock.
 type Done struct {
 	Act
 	By    string

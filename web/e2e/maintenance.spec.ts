@@ -106,3 +106,27 @@ test("a part from order to receipt, use and order again", async ({ page }, info)
   await row.getByRole("button", { name: "Order", exact: true }).click();
   await expect(row.getByText(/Ordered wrong before.*drive was a spline/)).toBeVisible();
 });
+
+test("a trouble that comes and goes ends on watch, and stands on the due list", async ({ page }, info) => {
+  const engine = await craftOf(page, nameFor(info, "Watched"));
+  await jobOf(page, engine, "Hot twice last month, never since");
+  await open(page);
+  await openJob(page, nameFor(info, "Watched"));
+  await page.getByRole("button", { name: "Close the job" }).click();
+  const end = page.getByRole("dialog", { name: "What was it?" });
+  await end.getByRole("button", { name: "Not all" }).click();
+  await end.getByLabel("Note for the engine's record").fill("Hot twice, nothing found");
+  await end.getByRole("button", { name: "It comes and goes: on watch" }).click();
+  const hours = end.getByLabel("On watch for, running hours");
+  await expect(hours).toHaveValue("25");
+  await hours.fill("0.5");
+  await expect(end.getByRole("button", { name: "Close the job" })).toBeDisabled();
+  await hours.fill("40");
+  await end.getByRole("button", { name: "Close the job" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "Hot twice" })).toContainText("On watch for 40 running hours");
+  await page.getByRole("link", { name: `${nameFor(info, "Watched")}, Main` }).click();
+  const due = page.getByRole("region", { name: "Due" });
+  await expect(
+    due.getByRole("article", { name: "On watch, did it come back? Hot twice, nothing found: later" }),
+  ).toBeVisible();
+});

@@ -9,7 +9,8 @@ import { clock } from "./clock";
 import { devicePages, fits } from "./kept";
 import { link } from "./link";
 import { memory } from "./memory";
-import { bodyOf, outbox, type Letter, type Outcome } from "./outbox";
+import type { Letter } from "./letters";
+import { bodyOf, outbox, type Outcome } from "./outbox";
 import type { Asked, Told } from "./phone.worker";
 import { session } from "./session";
 
@@ -112,7 +113,8 @@ async function together(next?: Letter): Promise<void> {
   const goesOn = applied.every((id, i) => letters[i]?.id === id);
   if (taken !== along.version() || !goesOn) {
     const version = along.version();
-    await call({ take: await along.contents() });
+    const { wrong } = await call({ take: await along.contents() });
+    along.unread(wrong?.length ?? 0);
     [taken, applied] = [version, []];
     replies.clear();
   }

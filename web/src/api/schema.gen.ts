@@ -4028,14 +4028,14 @@ export interface components {
          *     finding: stated. history: stated. check: check, outcome, minutes, stated, words, round. access: access, open.
          *     strategy: strategy. note: words. sum: sum, words.
          *     round: round, words. strip: strip. photo: photo, words. wet: wet.
-         *     proving: proving. recording: recording. closed: faults, explains_everything, words, despite. reopened: none.
+         *     proving: proving. recording: recording. closed: faults, explains_everything, words, despite, watch_hours. reopened: none.
          */
         JobEntry: {
             kind: components["schemas"]["EntryKind"];
             by: components["schemas"]["Name"];
             /**
              * Format: date-time
-             * @description When it was tapped, by the device's clock; it may have waited for a link.
+             * @description When it was tapped; it may have waited for a link. By the device's clock where the header Hevrin-Sent-At says what that is, else by the program's.
              */
             tapped_at?: string;
             stated?: components["schemas"]["Stated"][];
@@ -4060,6 +4060,11 @@ export interface components {
             recording?: components["schemas"]["RecordingAct"];
             /** @description Why the job is closed with something standing in the way: a part off, a seal unmatched, rubber at large, an isolation. */
             despite?: string;
+            /**
+             * Format: double
+             * @description Of a closing: it comes and goes, and is on watch for so many running hours; it becomes a due item.
+             */
+            watch_hours?: number;
             words?: components["schemas"]["Words"];
         };
         PhotoGiven: {
@@ -5756,6 +5761,11 @@ export interface components {
         Closed: {
             /** @description Why it was closed with something standing in the way. */
             despite?: string;
+            /**
+             * Format: double
+             * @description It comes and goes: for how many running hours it is on watch; absent where it is not.
+             */
+            watch_hours?: number;
             faults: string[];
             explains_everything: boolean;
             words: string;

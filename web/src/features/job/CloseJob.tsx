@@ -18,6 +18,7 @@ import type { JobEntry } from "../../api/writes";
 import { percent } from "../../ui/stations";
 import { useUnkept } from "../../ui/unkept";
 import { settling, touchOf } from "../../ui/job/settle";
+import { numberOf } from "../../ui/job/wetwork";
 import { lower, type Words } from "../../ui/words";
 
 interface Props {
@@ -38,32 +39,53 @@ interface Props {
   onKeep: (entry: JobEntry, label: string) => void;
 }
 
+interface Draft {
+  faults: string[];
+  explains?: boolean;
+  note: string;
+  despite: string;
+  watch?: string;
+}
+
+/** The closing as it is kept. */
+function entryOf(
+  { faults, explains, note, despite, watch }: Draft,
+  planned: string[] | undefined,
+  says: string[],
+): JobEntry {
+  const { hours } = watchOf(watch);
+  return {
+    kind: "closed",
+    ...(faults.length > 0 && { faults }),
+    explains_everything: planned ? planned.length === 0 : explains === true,
+    ...(note.trim() && { words: note.trim() }),
+    ...(says.length > 0 && { despite: despite.trim() }),
+    ...(hours && { watch_hours: hours }),
+  };
+}
+
+/** Whether all was said that a closing needs, its note apart. */
+const isReady = ({ explains, despite, watch }: Draft, planned: string[] | undefined, says: string[]) =>
+  !watchOf(watch).wrong && (planned || explains !== undefined) && (says.length === 0 || despite.trim() !== "");
+
 /** How many of the suspects are offered by a touch; the others by a word. */
 const offeredSuspects = 4;
 
 /** Ends a job: which cause, does it explain everything, and a note. */
 export function CloseJob({ job, planned, answer, found, possible, standing, says, words, onClose, onKeep }: Props) {
-  const [draft, setDraft, forget] = useUnkept(job, "How the job ends", {
+  const [draft, setDraft, forget] = useUnkept<Draft>(job, "How the job ends", {
     faults: found,
     explains: found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
     note: "",
     despite: "",
+    watch: "",
   });
-  const { faults, explains, note, despite } = draft;
+  const { faults, explains, note, despite, watch } = draft;
   const change = (to: Partial<typeof draft>) => setDraft({ ...draft, ...to });
   const needsNote = !planned && faults.length === 0 && note.trim() === "";
-  const ready = !needsNote && (planned || explains !== undefined) && (says.length === 0 || despite.trim() !== "");
+  const ready = !needsNote && isReady(draft, planned, says);
   const keep = () => {
-    onKeep(
-      {
-        kind: "closed",
-        ...(faults.length > 0 && { faults }),
-        explains_everything: planned ? planned.length === 0 : explains === true,
-        ...(note.trim() && { words: note.trim() }),
-        ...(says.length > 0 && { despite: despite.trim() }),
-      },
-      "Job closed",
-    );
+    onKeep(entryOf(draft, planned, says), "Job closed");
     forget();
     onClose();
   };
@@ -93,6 +115,7 @@ export function CloseJob({ job, planned, answer, found, possible, standing, says
             }
             error={needsNote}
           />
+          {!planned && <Watch watch={watch} onChange={(hours) => change({ watch: hours })} />}
           {says.length > 0 && (
             <Standing {...{ standing, says, despite, onKeep }} onDespite={(words) => change({ despite: words })} />
           )}
@@ -105,6 +128,43 @@ export function CloseJob({ job, planned, answer, found, possible, standing, says
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** For how many running hours a trouble is on watch where nobody says otherwise; common practice. */
+const usualWatch = "25";
+const mostWatch = 1000;
+
+/** What was typed of a watch: its hours, or that it does not fit; neither where there is none. */
+function watchOf(typed = ""): { hours?: number; wrong?: boolean } {
+  if (typed === "") return {};
+  const hours = numberOf(typed);
+  return hours !== undefined && hours >= 1 && hours <= mostWatch ? { hours } : { wrong: true };
+}
+
+/** A trouble that comes and goes is on watch: it comes back as a due item. */
+function Watch({ watch = "", onChange }: { watch?: string; onChange: (hours: string) => void }) {
+  return (
+    <Stack sx={{ gap: 1.5, alignItems: "flex-start" }}>
+      <Button
+        variant="choice"
+        data-on={watch !== ""}
+        aria-pressed={watch !== ""}
+        onClick={() => onChange(watch === "" ? usualWatch : "")}
+      >
+        It comes and goes: on watch
+      </Button>
+      {watch !== "" && (
+        <TextField
+          label="On watch for, running hours"
+          value={watch}
+          onChange={(e) => onChange(e.target.value || " ")}
+          error={watchOf(watch).wrong}
+          helperText={watchOf(watch).wrong ? `Type 1 to ${mostWatch} hours.` : "Due then, or within half a year."}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      )}
+    </Stack>
   );
 }
 
