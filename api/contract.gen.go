@@ -2763,6 +2763,9 @@ type Check struct {
 	// Needs States to make first, the access's among them.
 	Needs []string `json:"needs"`
 
+	// OfRemovedPart It looks at a part that comes out, which tells as long as it is kept; absent where it does not.
+	OfRemovedPart *bool `json:"of_removed_part,omitempty"`
+
 	// Reads The stations whose readings tell it, flow, or all; empty: no figure does.
 	Reads   []string `json:"reads"`
 	Settles []string `json:"settles"`
@@ -2802,6 +2805,9 @@ type Closed struct {
 	EntryId            ID       `json:"entry_id"`
 	ExplainsEverything bool     `json:"explains_everything"`
 	Faults             []string `json:"faults"`
+
+	// OneOfThese It was one of the faults, and which is not known; absent where all were wrong.
+	OneOfThese *bool `json:"one_of_these,omitempty"`
 
 	// WatchHours It comes and goes: for how many running hours it is on watch; absent where it is not.
 	WatchHours *float64 `json:"watch_hours,omitempty"`
@@ -3784,6 +3790,9 @@ type HindsightJob struct {
 	EngineId  string           `json:"engine_id"`
 	JobId     string           `json:"job_id"`
 	Looks     []HindsightLook  `json:"looks"`
+
+	// OneOfThese It was one of the causes, and which is not known; absent where all were wrong.
+	OneOfThese *bool `json:"one_of_these,omitempty"`
 }
 
 // HindsightLook defines model for HindsightLook.
@@ -3811,7 +3820,9 @@ type HindsightRanking struct {
 // HindsightRate defines model for HindsightRate.
 type HindsightRate struct {
 	Catalogue float64 `json:"catalogue"`
-	Confirmed int     `json:"confirmed"`
+
+	// Confirmed Of n of which it was one, and nobody knows which, each counts as 1/n.
+	Confirmed float64 `json:"confirmed"`
 	Fault     string  `json:"fault"`
 
 	// Jobs Closed on engines that can have it.
@@ -4041,7 +4052,7 @@ type JobCardVerdict string
 // finding: stated. history: stated. check: check, outcome, minutes, stated, words, round. access: access, open.
 // strategy: strategy. note: words. sum: sum, words.
 // round: round, words. strip: strip. photo: photo, words. wet: wet.
-// proving: proving. recording: recording. closed: faults, explains_everything, words, despite, watch_hours. reopened: none.
+// proving: proving. recording: recording. closed: faults, explains_everything, words, despite, watch_hours, one_of_these. reopened: none.
 type JobEntry struct {
 	Access *string `json:"access,omitempty"`
 	By     Name    `json:"by"`
@@ -4054,10 +4065,13 @@ type JobEntry struct {
 	Kind               EntryKind `json:"kind"`
 
 	// Minutes Minutes it took, the access with it.
-	Minutes *float64      `json:"minutes,omitempty"`
-	Open    *bool         `json:"open,omitempty"`
-	Outcome *CheckOutcome `json:"outcome,omitempty"`
-	Photo   *PhotoGiven   `json:"photo,omitempty"`
+	Minutes *float64 `json:"minutes,omitempty"`
+
+	// OneOfThese Of a closing with two faults or more: it was one of them, and which is not known.
+	OneOfThese *bool         `json:"one_of_these,omitempty"`
+	Open       *bool         `json:"open,omitempty"`
+	Outcome    *CheckOutcome `json:"outcome,omitempty"`
+	Photo      *PhotoGiven   `json:"photo,omitempty"`
 
 	// Proving One thing done in a proving run. Fields by what it does, beside run:
 	// begin: where, how. needle: minutes, gauge_c, probe_c (a thermometer beside it). prime: water, seconds, bubbles. look: stage, joint, station, state, words. smell: stage, ok. bilge, next-day: ok, words.
@@ -6246,7 +6260,10 @@ type Report struct {
 	Mind       []string       `json:"mind"`
 	Minutes    float64        `json:"minutes"`
 	MorePhotos int            `json:"more_photos"`
-	Opened     time.Time      `json:"opened"`
+
+	// OneOf Said of the causes where it was one of them, and which is not known.
+	OneOf  *string   `json:"one_of,omitempty"`
+	Opened time.Time `json:"opened"`
 
 	// Outcome closed: without a signed run; tight: a leak run, not proved under load.
 	Outcome  ReportOutcome `json:"outcome"`

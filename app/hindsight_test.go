@@ -92,6 +92,21 @@ func TestAClosedJobIsLookedBackOn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{s.Catalogue.Version}, page.Catalogues)
 	assert.Equal(t, []string{"strainer-clogged", "impeller-vanes-missing"}, page.List[0].Causes)
+	assert.False(t, page.List[0].OneOf)
+}
+
+// Both were put right with no run between: which of them it was, nobody knows.
+func TestOneOfSeveralIsLookedBackOnAsThat(t *testing.T) {
+	s := newShop(t)
+	_, engine := s.engine(eventlog.Dates{})
+	body, yes := close("strainer-clogged", "impeller-vanes-missing"), true
+	body.OneOf, body.Words = &yes, "Both renewed at once"
+	closed := s.note(s.job(engine), eventlog.Closed, body)
+	page, err := s.Hindsight.Page(s.ctx)
+	require.NoError(t, err)
+	assert.True(t, page.List[0].OneOf)
+	lines := s.ServiceLinesOf(closed.Job, nil, closed.Engine)
+	assert.Equal(t, "One of these, which is not known. Both renewed at once", lines[len(lines)-1].Label)
 }
 
 func despite(faults ...string) eventlog.Body {
@@ -116,7 +131,7 @@ func TestJobsOfBeforeAreLookedBackOnWhenAskedFor(t *testing.T) {
 	assert.Equal(t, named, page.List[0].ID)
 	for _, r := range page.Rates {
 		if r.Fault == "strainer-clogged" {
-			assert.Equal(t, 1, r.Confirmed)
+			assert.InDelta(t, 1.0, r.Confirmed, 1e-12)
 			assert.InDelta(t, hindsight.OwnRate(r.Catalogue, 1, 1), r.Own, 1e-12)
 		}
 	}

@@ -76,7 +76,7 @@ func (h *jobHandlers) PutJobEntry(ctx context.Context,
 	if b.Photo != nil {
 		body.Photo = &eventlog.Photo{Item: api.Value(b.Photo.Item), Data: b.Photo.Data}
 	}
-	body.Despite, body.WatchHours = api.Value(b.Despite), b.WatchHours
+	body.Despite, body.WatchHours, body.OneOf = api.Value(b.Despite), b.WatchHours, b.OneOfThese
 	for _, s := range api.Value(b.Stated) {
 		body.Stated = append(body.Stated, eventlog.Stated{ID: s.Id, State: string(s.State), Q: s.Q})
 	}

@@ -43,6 +43,7 @@ func ReportView(r *report.Report) api.Report {
 			drawn := drawingView(c.Drawing)
 			return api.ReportCause{Label: c.Label, Remedy: c.Remedy, Evidence: api.List(c.Evidence), Drawing: &drawn}
 		}),
+		OneOf: api.Some(r.OneOf),
 		Figures: api.Each(r.Figures, func(f report.FigureLine) api.ReportFigure {
 			return api.ReportFigure{Label: f.Label, Before: f.Before, After: f.After}
 		}),

@@ -160,7 +160,7 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 	}
 	if c := j.Closing; c != nil {
 		out.Closed = &api.Closed{Faults: api.List(c.Faults), ExplainsEverything: c.Explains, Words: c.Words,
-			Despite: api.Some(c.Despite), WatchHours: api.Some(c.WatchHours),
+			Despite: api.Some(c.Despite), WatchHours: api.Some(c.WatchHours), OneOfThese: api.Some(c.OneOf),
 			By: c.From.By, At: c.From.At, EntryId: c.From.Entry}
 	}
 	return out

@@ -104,6 +104,9 @@ func (r ownersReport) wrongAndNumbers(s *sheet) {
 	for _, x := range r.Signs {
 		s.item(x)
 	}
+	if r.OneOf != "" {
+		s.text(r.OneOf)
+	}
 	for _, c := range r.Causes {
 		s.pdf.Ln(1)
 		s.say("B", bodySize+0.6, c.Label)

@@ -201,6 +201,23 @@ func TestAReportSaysHowItWasProved(t *testing.T) {
 	}
 }
 
+// Of causes that were put right together, it is said that it was one of them.
+func TestAReportSaysWhereItWasOneOfSeveral(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	for _, oneOf := range []bool{false, true} {
+		p := &job.Page{Job: &eventlog.Job{Wetwork: &wetwork.Account{}, Closing: &eventlog.Closing{OneOf: oneOf}},
+			Answer: &diagnosis.Answer{}}
+		p.Account = teardown.NewAccount()
+		r, err := report.Of(context.Background(), c, onePage{p}, "j", units.Metric)
+		require.NoError(t, err)
+		assert.Equal(t, oneOf, r.OneOf != "")
+		if oneOf {
+			assert.Contains(t, r.OneOf, "which is not known")
+		}
+	}
+}
+
 // onePage is a source of one job that has neither recordings nor pictures.
 type onePage struct{ page *job.Page }
 

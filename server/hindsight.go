@@ -45,7 +45,7 @@ func rankingView(r core.Ranking) api.HindsightRanking {
 
 func lookedBackView(j core.Job) api.HindsightJob {
 	return api.HindsightJob{JobId: j.ID, EngineId: j.Engine, ClosedAt: j.ClosedAt.UTC(), Catalogue: j.Catalogue,
-		Causes: api.List(j.Causes), Complaint: rankingView(j.Complaint),
+		Causes: api.List(j.Causes), OneOfThese: api.Some(j.OneOf), Complaint: rankingView(j.Complaint),
 		Looks: api.Each(j.Looks, func(l core.Look) api.HindsightLook {
 			return api.HindsightLook{Check: l.Check, Offered: l.Offered, ForecastMinutes: l.Forecast, TookMinutes: l.Took,
 				After: rankingView(l.After)}

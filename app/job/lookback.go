@@ -24,7 +24,7 @@ func LookBack(a *Jobs, r record.Reader, id string) (back hindsight.Job, ok bool,
 	}
 	w := &lookBack{Jobs: a, r: r, s: s, facts: record.FactsOf(s.engine)}
 	back = hindsight.Job{ID: id, Engine: s.engine.ID, ClosedAt: s.job.Closing.From.At.UTC(),
-		Catalogue: a.Catalogue.Version, Causes: s.job.Closing.Faults}
+		Catalogue: a.Catalogue.Version, Causes: s.job.Closing.Faults, OneOf: s.job.Closing.OneOf}
 	standing := eventlog.Standing(entries)
 	hunt := standing[:w.ends(standing)]
 	ranked := func(j *eventlog.Job) (*diagnosis.Answer, error) {

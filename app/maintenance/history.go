@@ -204,7 +204,11 @@ func (w *serviceWriter) rest() {
 		}
 	}
 	if c := w.job.Closing; c != nil {
-		w.add(record.ServiceLine{At: c.From.At, Kind: ServiceCause, Item: strings.Join(c.Faults, " "), Label: c.Words})
+		said := c.Words
+		if c.OneOf {
+			said = strings.TrimSpace("One of these, which is not known. " + said)
+		}
+		w.add(record.ServiceLine{At: c.From.At, Kind: ServiceCause, Item: strings.Join(c.Faults, " "), Label: said})
 	}
 }
 

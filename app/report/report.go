@@ -36,6 +36,7 @@ type Report struct {
 	Complaint           string
 	Signs               []string
 	Causes              []Cause
+	OneOf               string // said of the causes where it was one of them; empty where all were wrong
 	Figures             []FigureLine
 	Against             string // what the figures were held against
 	Path                *Path
@@ -282,6 +283,9 @@ func (b *builder) failures(run *job.RunPage) (list []string) {
 }
 
 func (b *builder) causes() {
+	if c := b.page.Job.Closing; c != nil && c.OneOf {
+		b.r.OneOf = "It was one of these. They were put right together, with no run between, so which is not known."
+	}
 	faults := b.page.Card.Faults
 	for _, id := range faults {
 		f, ok := b.c.Fault(id)

@@ -176,6 +176,7 @@ type Check struct {
 	Opens     string   // the joint that it opens by itself; empty: none
 	Engine    string   // running, stopped or any
 	Brief     float64  // how many seconds with the engine running are enough, at idle; 0: as long as its minutes
+	Removed   bool     // it looks at a part that comes out, which tells as long as it is kept
 	Needs     []string
 	Cautions  []string
 	Settles   []string

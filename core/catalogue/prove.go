@@ -76,6 +76,10 @@ func (p *proof) numbers() {
 		p.expect(k.Brief == 0 || k.Engine == Running, "check %s: run_seconds of an engine that is not to run", k.ID)
 		p.expect(slices.Contains([]string{Running, Stopped, Any}, k.Engine), "check %s: engine %q", k.ID, k.Engine)
 	}
+	for _, k := range c.Checks {
+		p.expect(!k.Removed || k.Engine != Running && len(k.Confirms) > 0,
+			"check %s: of a part that came out, it is made at rest and is a sure look", k.ID)
+	}
 	for _, a := range c.Access {
 		p.expect(a.Minutes > 0 && a.Why != "", "access %s: minutes and why are needed", a.ID)
 	}

@@ -133,7 +133,8 @@ type Body struct {
 	Person      *people.Person    `json:"person,omitempty"`
 	Audit       *people.AuditLine `json:"audit,omitempty"`
 	Despite     string            `json:"despite,omitempty"`
-	WatchHours  *float64          `json:"watch_hours,omitempty"` // of a closing: it comes and goes, so long on watch
+	OneOf       *bool             `json:"one_of_these,omitempty"` // of a closing: one of its faults, and nobody knows which
+	WatchHours  *float64          `json:"watch_hours,omitempty"`  // of a closing: it comes and goes, so long on watch
 	Words       string            `json:"words,omitempty"`
 }
 

@@ -214,6 +214,8 @@ func TestEntriesThatDoNotFitAreRefusedWithTheField(t *testing.T) {
 			"faults[0]"},
 		"the same cause twice": {eventlog.Closed, eventlog.Body{Faults: []string{"gauge-wrong", "gauge-wrong"},
 			Explains: &yes}, "faults[1]"},
+		"one of one": {eventlog.Closed, eventlog.Body{Faults: []string{"gauge-wrong"}, Explains: &yes, OneOf: &yes},
+			"one_of_these"},
 		"no cause and no word": {eventlog.Closed, eventlog.Body{Explains: &yes}, "words"},
 	} {
 		t.Run(name, func(t *testing.T) {

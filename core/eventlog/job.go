@@ -105,6 +105,7 @@ type StoredRecording struct {
 type Closing struct {
 	Despite  string
 	Faults   []string
+	OneOf    bool // it was one of them, and nobody knows which: they were put right between the same two runs
 	Explains bool // everything that was found
 	Words    string
 	// WatchHours is for how many running hours it is on watch, for it comes and goes; 0: it is not.
@@ -214,7 +215,7 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 			j.end(&j.Recordings[i], e)
 		}
 		j.Closing = &Closing{Faults: e.Body.Faults, Explains: e.Body.Explains != nil && *e.Body.Explains,
-			Words: e.Body.Words, Despite: e.Body.Despite, From: e.Source()}
+			Words: e.Body.Words, Despite: e.Body.Despite, OneOf: e.Body.OneOf != nil && *e.Body.OneOf, From: e.Source()}
 		if h := e.Body.WatchHours; h != nil {
 			j.Closing.WatchHours = *h
 		}

@@ -30,8 +30,9 @@ var fieldsOf = map[Kind]struct{ must, may []string }{
 	Pictured:      {must: []string{"photo"}, may: []string{"words"}},
 	Proved:        {must: []string{"proving"}, may: []string{"stated"}},
 	Recorded:      {must: []string{"recording"}},
-	Closed:        {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite", "watch_hours"}},
-	Reopened:      {},
+	Closed: {must: []string{"explains_everything"}, may: []string{"faults", "words", "despite", "watch_hours",
+		"one_of_these"}},
+	Reopened: {},
 }
 
 func (b Body) given() map[string]bool {
@@ -40,8 +41,8 @@ func (b Body) given() map[string]bool {
 		"faults": len(b.Faults) > 0, "explains_everything": b.Explains != nil, "sum": b.Calculation != nil,
 		"round": b.Round != nil, "strip": b.Teardown != nil, "photo": b.Photo != nil, "wet": b.Wetwork != nil,
 		"proving": b.Proving != nil, "recording": b.Recording != nil, "despite": strings.TrimSpace(b.Despite) != "",
-		"watch_hours": b.WatchHours != nil,
-		"words":       strings.TrimSpace(b.Words) != ""}
+		"watch_hours": b.WatchHours != nil, "one_of_these": b.OneOf != nil,
+		"words": strings.TrimSpace(b.Words) != ""}
 }
 
 // Stand is how an engine stands before an entry. Without one, as for a job that went its way on another record, nothing
@@ -368,6 +369,9 @@ func (v *checker) closed() {
 	}
 	if h := v.body.WatchHours; h != nil && !(*h >= 1 && *h <= mostWatchHours) {
 		v.wrong.Add("watch_hours", *h, units.Say("1 to %d h", mostWatchHours), "say for how many running hours it is watched")
+	}
+	if v.body.OneOf != nil && *v.body.OneOf && len(v.body.Faults) < 2 {
+		v.wrong.Add("one_of_these", true, "two causes or more", "name the causes of which one it was")
 	}
 	if !v.planned && len(v.body.Faults) == 0 && strings.TrimSpace(v.body.Words) == "" {
 		v.wrong.Add("words", "nothing", "a sentence", "no cause is named: say in a few words why the job ends here")

@@ -19,6 +19,7 @@ type Job struct {
 	ClosedAt  time.Time `json:"closed_at"`
 	Catalogue string    `json:"catalogue"` // version of what it was judged by
 	Causes    []string  `json:"causes"`    // faults that were confirmed
+	OneOf     bool      `json:"one_of"`    // it was one of them, and nobody knows which
 	Possible  []string  `json:"possible"`  // every fault that the engine can have
 	// Complaint is the ranking before the first look.
 	Complaint Ranking `json:"complaint"`
@@ -66,8 +67,8 @@ type Hits struct{ First, Three int }
 // Rate is a fault's base rate.
 type Rate struct {
 	Fault     string
-	Jobs      int // on engines that can have it
-	Confirmed int
+	Jobs      int     // on engines that can have it
+	Confirmed float64 // of n of which it was one, and nobody knows which, each counts as 1/n
 	Catalogue float64
 	// Own is what the yard's jobs make of the catalogue's rate, which counts as much as RateWeight jobs.
 	Own float64
@@ -98,7 +99,7 @@ const (
 func Sum(c *catalogue.Catalogue, jobs []Job) Account {
 	a := Account{Jobs: len(jobs), After: make([]Hits, longest(jobs))}
 	sorted := slices.SortedStableFunc(slices.Values(jobs), func(x, y Job) int { return y.ClosedAt.Compare(x.ClosedAt) })
-	can, confirmed, missed := map[string]int{}, map[string]int{}, map[string][]float64{}
+	can, confirmed, missed := map[string]int{}, map[string]float64{}, map[string][]float64{}
 	for _, j := range sorted {
 		if !slices.Contains(a.Catalogues, j.Catalogue) {
 			a.Catalogues = append(a.Catalogues, j.Catalogue)
@@ -107,7 +108,7 @@ func Sum(c *catalogue.Catalogue, jobs []Job) Account {
 			can[f]++
 		}
 		for _, f := range j.Causes {
-			confirmed[f]++
+			confirmed[f] += j.weight()
 		}
 		a.rankings(j)
 		for _, l := range j.Looks {
@@ -134,6 +135,14 @@ func Sum(c *catalogue.Catalogue, jobs []Job) Account {
 	}
 	slices.SortStableFunc(a.Minutes, func(x, y Time) int { return cmp.Compare(y.Times, x.Times) })
 	return a
+}
+
+// weight is for how many confirmed faults each of a job's causes counts.
+func (j Job) weight() float64 {
+	if j.OneOf {
+		return 1 / float64(len(j.Causes))
+	}
+	return 1
 }
 
 func longest(jobs []Job) (n int) {
@@ -188,8 +197,8 @@ func (a *Account) look(l Look, missed map[string][]float64) {
 // OwnRate is what confirmed of n jobs on engines that can have a fault make of the catalogue's rate, above 0 and
 // under 1: the mean of a beta distribution that begins at the catalogue's with the weight of RateWeight jobs (A. Gelman
 // et al., Bayesian Data Analysis, 2013, section 2.4, memory).
-func OwnRate(catalogues float64, confirmed, n int) float64 {
-	return (RateWeight*catalogues + float64(confirmed)) / (RateWeight + float64(n))
+func OwnRate(catalogues, confirmed float64, n int) float64 {
+	return (RateWeight*catalogues + confirmed) / (RateWeight + float64(n))
 }
 
 // Times is how many times as long something took as was forecast, from a quarter to MostTimes.

@@ -66,7 +66,7 @@ func TestOwnBaseRates(t *testing.T) {
 	assert.InDelta(t, 0.05, hindsight.OwnRate(0.1, 0, 20), 1e-12)
 	rapid.Check(t, func(rt *rapid.T) {
 		n := rapid.IntRange(0, 5000).Draw(rt, "jobs")
-		own := hindsight.OwnRate(rapid.Float64Range(0.001, 0.9).Draw(rt, "rate"), rapid.IntRange(0, n).Draw(rt, "confirmed"), n)
+		own := hindsight.OwnRate(rapid.Float64Range(0.001, 0.9).Draw(rt, "rate"), float64(rapid.IntRange(0, n).Draw(rt, "confirmed")), n)
 		if own <= 0 || own >= 1 {
 			rt.Fatalf("%v", own)
 		}
@@ -74,11 +74,26 @@ func TestOwnBaseRates(t *testing.T) {
 	a := hindsight.Sum(shipped(t), []hindsight.Job{closed(1, 1), closed(2, 1)})
 	require.Len(t, a.Rates, 2, "faults that no engine of these jobs can have are left out")
 	assert.Equal(t, "strainer-clogged", a.Rates[0].Fault)
-	assert.Equal(t, 2, a.Rates[0].Confirmed)
+	assert.InDelta(t, 2.0, a.Rates[0].Confirmed, 1e-12)
 	assert.Equal(t, 2, a.Rates[1].Jobs)
 	assert.Zero(t, a.Rates[1].Confirmed)
 	f, _ := shipped(t).Fault("strainer-clogged")
 	assert.InDelta(t, (20*f.Prior+2)/22, a.Rates[0].Own, 1e-12)
+}
+
+// Where it was one of several and nobody knows which, each counts for its share: the yard's jobs count no more faults
+// than there were.
+func TestOneOfSeveralCountsForItsShare(t *testing.T) {
+	one, both := closed(1, 1), closed(2, 1)
+	one.Causes, one.OneOf = []string{"strainer-clogged", "impeller-tired"}, true
+	both.Causes = one.Causes
+	one.Possible, both.Possible = one.Causes, one.Causes
+	a := hindsight.Sum(shipped(t), []hindsight.Job{one, both})
+	require.Len(t, a.Rates, 2)
+	for _, r := range a.Rates {
+		assert.InDelta(t, 1.5, r.Confirmed, 1e-12, r.Fault)
+		assert.InDelta(t, hindsight.OwnRate(r.Catalogue, 1.5, 2), r.Own, 1e-12)
+	}
 }
 
 // One look counts half, two count two thirds, three alone.

@@ -53,6 +53,10 @@ const slow = 2_500;
 /** How often a letter is tried that the program answers but cannot save, before it steps aside. */
 export const mostTries = 5;
 
+/** What of a queue's state is to be seen: two that look alike are one. */
+const stands = ({ waiting, aside, trouble }: State) =>
+  JSON.stringify([trouble, ...[waiting, aside].map((list) => list.map((l) => [l.id, l.aside, l.theirs, l.person?.id]))]);
+
 /** What letters are about, as far as their order matters: a job, an engine, a craft, the inventory, the methods. */
 const subjectOf = (l: Letter) => l.path.split("/").slice(0, 3).join("/");
 
@@ -179,8 +183,7 @@ export class Outbox {
     await this.around.letters.change(id, to).catch(() => undefined); // a device without storage
     const changed = (list: Letter[]) => list.flatMap((l) => (l.id === id ? (to(l) ?? []) : [l]));
     this.unstored = changed(this.unstored);
-    this.state = { ...this.state, waiting: changed(this.state.waiting), aside: changed(this.state.aside) };
-    await this.look();
+    await this.look(this.state.trouble, changed([...this.state.waiting, ...this.state.aside]));
     this.tell({ kind: "changed", trouble: this.state.trouble });
   }
 
@@ -207,11 +210,13 @@ export class Outbox {
     return answer !== undefined;
   }
 
-  /** Reads the queue as it stands, from whichever tab. */
-  private async look(trouble = this.state.trouble) {
-    const stored = await this.around.letters.all().catch(() => [...this.state.waiting, ...this.state.aside]);
+  /** Reads the queue as it stands, from whichever tab; as it is known here where the device stores nothing. */
+  private async look(trouble = this.state.trouble, known = [...this.state.waiting, ...this.state.aside]) {
+    const stored = await this.around.letters.all().catch(() => known);
     const all = [...stored, ...this.unstored.filter((l) => !stored.some((s) => s.id === l.id))];
-    this.state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble };
+    const state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble };
+    if (stands(state) === stands(this.state)) return; // nothing is drawn anew for it
+    this.state = state;
     this.listeners.forEach((l) => l());
   }
 

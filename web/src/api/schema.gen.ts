@@ -2155,6 +2155,8 @@ export interface components {
             /** @description The stations whose readings tell it, flow, or all; empty: no figure does. */
             reads: string[];
             confirms: string[];
+            /** @description It looks at a part that comes out, which tells as long as it is kept; absent where it does not. */
+            of_removed_part?: boolean;
             how: string[];
         };
         Access: {
@@ -2735,6 +2737,8 @@ export interface components {
             complaint: string;
             signs: string[];
             causes: components["schemas"]["ReportCause"][];
+            /** @description Said of the causes where it was one of them, and which is not known. */
+            one_of?: string;
             figures: components["schemas"]["ReportFigure"][];
             against: string;
             path?: components["schemas"]["ReportPath"];
@@ -4028,7 +4032,7 @@ export interface components {
          *     finding: stated. history: stated. check: check, outcome, minutes, stated, words, round. access: access, open.
          *     strategy: strategy. note: words. sum: sum, words.
          *     round: round, words. strip: strip. photo: photo, words. wet: wet.
-         *     proving: proving. recording: recording. closed: faults, explains_everything, words, despite, watch_hours. reopened: none.
+         *     proving: proving. recording: recording. closed: faults, explains_everything, words, despite, watch_hours, one_of_these. reopened: none.
          */
         JobEntry: {
             kind: components["schemas"]["EntryKind"];
@@ -4060,6 +4064,8 @@ export interface components {
             recording?: components["schemas"]["RecordingAct"];
             /** @description Why the job is closed with something standing in the way: a part off, a seal unmatched, rubber at large, an isolation. */
             despite?: string;
+            /** @description Of a closing with two faults or more: it was one of them, and which is not known. */
+            one_of_these?: boolean;
             /**
              * Format: double
              * @description Of a closing: it comes and goes, and is on watch for so many running hours; it becomes a due item.
@@ -4984,6 +4990,8 @@ export interface components {
             /** @description Version of what it was judged by. */
             catalogue: string;
             causes: string[];
+            /** @description It was one of the causes, and which is not known; absent where all were wrong. */
+            one_of_these?: boolean;
             complaint: components["schemas"]["HindsightRanking"];
             looks: components["schemas"]["HindsightLook"][];
         };
@@ -4991,6 +4999,10 @@ export interface components {
             fault: string;
             /** @description Closed on engines that can have it. */
             jobs: number;
+            /**
+             * Format: double
+             * @description Of n of which it was one, and nobody knows which, each counts as 1/n.
+             */
             confirmed: number;
             /** Format: double */
             catalogue: number;
@@ -5761,6 +5773,8 @@ export interface components {
         Closed: {
             /** @description Why it was closed with something standing in the way. */
             despite?: string;
+            /** @description It was one of the faults, and which is not known; absent where all were wrong. */
+            one_of_these?: boolean;
             /**
              * Format: double
              * @description It comes and goes: for how many running hours it is on watch; absent where it is not.

@@ -6,7 +6,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { newID } from "../api/ids";
 import { describe, expect, it, vi } from "vitest";
-import type { Answer, Catalogue, JobPage, LogLine, NextCheck } from "../api/client";
+import type { Answer, Catalogue, JobPage, LogLine, NextCheck, Schemas } from "../api/client";
 import { themeFor } from "../theme/theme";
 import { CheckCard } from "../features/job/CheckCard";
 import { CloseJob } from "../features/job/CloseJob";
@@ -225,6 +225,7 @@ describe("closing a job", () => {
         answer={answer}
         found={answer.found}
         possible={["vanes", "tired"]}
+        checks={[]}
         words={words}
         onClose={vi.fn()}
         onKeep={keep}
@@ -237,6 +238,35 @@ describe("closing a job", () => {
     await userEvent.click(button("Close the job"));
     expect(keep).toHaveBeenCalledWith({ kind: "closed", faults: ["vanes"], explains_everything: false }, "Job closed");
   });
+  it("asks of several that were not all seen whether it was one of them, and what still tells", async () => {
+    const keep = vi.fn();
+    const tells = { ...catalogue.checks[0], of_removed_part: true, confirms: ["tired"] } as Schemas["Check"];
+    show(
+      <CloseJob
+        job={newID()}
+        standing={[]}
+        says={[]}
+        answer={{ ...answer, unexplained: [] }}
+        found={["vanes"]}
+        possible={["vanes", "tired"]}
+        checks={[tells]}
+        words={words}
+        onClose={vi.fn()}
+        onKeep={keep}
+      />,
+    );
+    expect(screen.queryByText("Were all of them wrong?")).toBeNull();
+    await userEvent.click(button("Impeller tired"));
+    expect(screen.getByText(/until it is thrown away: look at the impeller\./)).toBeVisible();
+    await userEvent.click(button("Yes, all of it"));
+    expect(button("Close the job")).toBeDisabled();
+    await userEvent.click(button("One of these: which is not known"));
+    await userEvent.click(button("Close the job"));
+    expect(keep).toHaveBeenCalledWith(
+      { kind: "closed", faults: ["vanes", "tired"], one_of_these: true, explains_everything: true },
+      "Job closed",
+    );
+  });
   it("wants a word when no cause is chosen", async () => {
     show(
       <CloseJob
@@ -246,6 +276,7 @@ describe("closing a job", () => {
         answer={answer}
         found={answer.found}
         possible={["vanes", "tired"]}
+        checks={[]}
         words={words}
         onClose={vi.fn()}
         onKeep={vi.fn()}

@@ -39,7 +39,7 @@ export function serviceWords(l: Line, words: Words, labels: Map<string, string>)
   const say: Record<Line["kind"], () => string> = {
     opened: () => `Job begun: ${l.label || "no words"}`,
     cause: () =>
-      `Job closed: ${l.item.split(" ").filter(Boolean).map(words.fault).join(" and ") || "no cause"}${after}`,
+      `Job closed: ${l.item.split(" ").filter(Boolean).map(words.fault).join(", ") || "no cause"}${after}`,
     done: () => `${labels.get(l.item) ?? l.item}: done`,
     work: () => `${works[l.item] ?? l.item}${after}`,
     measure: () => `${measure}: ${told(unit, l.value, l.error)}`,

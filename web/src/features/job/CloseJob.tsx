@@ -30,6 +30,8 @@ interface Props {
   found: string[];
   /** Every fault that this engine can have. */
   possible: string[];
+  /** What tells which of several it was: looks at what came out. */
+  checks: Schemas["Check"][];
   /** What still stands in the way: parts off, seals unmatched, an isolation, what a check opened. */
   standing: Schemas["Condition"][];
   /** The same in words, with what no one touch settles. */
@@ -41,6 +43,8 @@ interface Props {
 
 interface Draft {
   faults: string[];
+  /** Of several, it was one, and nobody knows which. */
+  oneOf?: boolean;
   explains?: boolean;
   note: string;
   despite: string;
@@ -49,14 +53,16 @@ interface Draft {
 
 /** The closing as it is kept. */
 function entryOf(
-  { faults, explains, note, despite, watch }: Draft,
+  { faults, oneOf, explains, note, despite, watch }: Draft,
   planned: string[] | undefined,
   says: string[],
+  unsure: boolean,
 ): JobEntry {
   const { hours } = watchOf(watch);
   return {
     kind: "closed",
     ...(faults.length > 0 && { faults }),
+    ...(unsure && oneOf && { one_of_these: true }),
     explains_everything: planned ? planned.length === 0 : explains === true,
     ...(note.trim() && { words: note.trim() }),
     ...(says.length > 0 && { despite: despite.trim() }),
@@ -64,15 +70,22 @@ function entryOf(
   };
 }
 
+/** Whether of several causes not all were seen: it may have been one of them. */
+const mayBeOneOf = (faults: string[], found: string[]) => faults.length > 1 && faults.some((f) => !found.includes(f));
+
 /** Whether all was said that a closing needs, its note apart. */
-const isReady = ({ explains, despite, watch }: Draft, planned: string[] | undefined, says: string[]) =>
-  !watchOf(watch).wrong && (planned || explains !== undefined) && (says.length === 0 || despite.trim() !== "");
+const isReady = (d: Draft, planned: string[] | undefined, says: string[], unsure: boolean) =>
+  !watchOf(d.watch).wrong &&
+  (!unsure || d.oneOf !== undefined) &&
+  (planned || d.explains !== undefined) &&
+  (says.length === 0 || d.despite.trim() !== "");
 
 /** How many of the suspects are offered by a touch; the others by a word. */
 const offeredSuspects = 4;
 
 /** Ends a job: which cause, does it explain everything, and a note. */
-export function CloseJob({ job, planned, answer, found, possible, standing, says, words, onClose, onKeep }: Props) {
+export function CloseJob(p: Props) {
+  const { job, planned, answer, found, possible, checks, standing, says, words, onClose, onKeep } = p;
   const [draft, setDraft, forget] = useUnkept<Draft>(job, "How the job ends", {
     faults: found,
     explains: found.length > 0 && answer.unexplained.length === 0 ? true : undefined,
@@ -80,12 +93,13 @@ export function CloseJob({ job, planned, answer, found, possible, standing, says
     despite: "",
     watch: "",
   });
-  const { faults, explains, note, despite, watch } = draft;
+  const { faults, oneOf, explains, note, despite, watch } = draft;
+  const unsure = mayBeOneOf(faults, found);
   const change = (to: Partial<typeof draft>) => setDraft({ ...draft, ...to });
   const needsNote = !planned && faults.length === 0 && note.trim() === "";
-  const ready = !needsNote && isReady(draft, planned, says);
+  const ready = !needsNote && isReady(draft, planned, says, unsure);
   const keep = () => {
-    onKeep(entryOf(draft, planned, says), "Job closed");
+    onKeep(entryOf(draft, planned, says, unsure), "Job closed");
     forget();
     onClose();
   };
@@ -99,7 +113,7 @@ export function CloseJob({ job, planned, answer, found, possible, standing, says
           {planned ? (
             planned.length > 0 && <Typography>Not done: {planned.map(lower).join(", ")}. It stays due.</Typography>
           ) : (
-            <Cause {...{ answer, found, possible, words, faults, explains }} onChange={change} />
+            <Cause {...{ answer, found, possible, checks, words, faults, oneOf, explains }} onChange={change} />
           )}
           <TextField
             label="Note for the engine's record"
@@ -168,10 +182,11 @@ function Watch({ watch = "", onChange }: { watch?: string; onChange: (hours: str
   );
 }
 
-interface CauseProps extends Pick<Props, "answer" | "found" | "possible" | "words"> {
+interface CauseProps extends Pick<Props, "answer" | "found" | "possible" | "words" | "checks"> {
   faults: string[];
+  oneOf?: boolean;
   explains?: boolean;
-  onChange: (to: { faults?: string[]; explains?: boolean }) => void;
+  onChange: (to: { faults?: string[]; oneOf?: boolean; explains?: boolean }) => void;
 }
 
 /** Which cause, and whether it explains everything. */
@@ -179,6 +194,7 @@ function Cause(p: CauseProps) {
   return (
     <>
       <Causes {...p} onChange={(list) => p.onChange({ faults: list })} />
+      {mayBeOneOf(p.faults, p.found) && <OneOf {...p} />}
       {!p.answer.done && p.answer.found.length > 0 && (
         <Alert severity="warning">
           Another fault is still {percent(p.answer.other_fault)} likely. Close it all the same if you know better.
@@ -191,22 +207,67 @@ function Cause(p: CauseProps) {
             Not explained by it: {p.answer.unexplained.map(p.words.finding).join(", ")}.
           </Typography>
         )}
-        <ToggleButtonGroup
-          exclusive
-          value={p.explains ?? null}
-          onChange={(_, v: boolean | null) => v !== null && p.onChange({ explains: v })}
-          sx={{ mt: 1, gap: 1 }}
-          aria-label="Does it explain everything?"
-        >
-          <ToggleButton value={true} sx={toggle}>
-            Yes, all of it
-          </ToggleButton>
-          <ToggleButton value={false} sx={toggle}>
-            Not all
-          </ToggleButton>
-        </ToggleButtonGroup>
+        <YesOrNo
+          label="Does it explain everything?"
+          yes="Yes, all of it"
+          no="Not all"
+          value={p.explains}
+          onChange={(explains) => p.onChange({ explains })}
+        />
       </Box>
     </>
+  );
+}
+
+/** Of causes put right together and not all seen: were they all wrong, or was it one of them; and what still tells. */
+function OneOf({ faults, found, checks, oneOf, onChange }: CauseProps) {
+  const tell = checks.filter(
+    (k) => k.of_removed_part && k.confirms.some((f) => faults.includes(f) && !found.includes(f)),
+  );
+  return (
+    <Box>
+      <Typography variant="h3">Were all of them wrong?</Typography>
+      {tell.length > 0 && (
+        <Typography sx={{ mt: 0.5 }}>
+          Not seen for sure. The part that came out still tells, until it is thrown away:{" "}
+          {tell.map((k) => lower(k.label)).join(", ")}.
+        </Typography>
+      )}
+      <YesOrNo
+        label="Were all of them wrong?"
+        yes="Yes, each of them"
+        no="One of these: which is not known"
+        value={oneOf === undefined ? undefined : !oneOf}
+        onChange={(all) => onChange({ oneOf: !all })}
+      />
+    </Box>
+  );
+}
+
+interface YesOrNoProps {
+  label: string;
+  yes: string;
+  no: string;
+  value?: boolean;
+  onChange: (v: boolean) => void;
+}
+
+function YesOrNo(p: YesOrNoProps) {
+  return (
+    <ToggleButtonGroup
+      exclusive
+      value={p.value ?? null}
+      onChange={(_, v: boolean | null) => v !== null && p.onChange(v)}
+      sx={{ mt: 1, gap: 1, flexWrap: "wrap" }}
+      aria-label={p.label}
+    >
+      <ToggleButton value={true} sx={toggle}>
+        {p.yes}
+      </ToggleButton>
+      <ToggleButton value={false} sx={toggle}>
+        {p.no}
+      </ToggleButton>
+    </ToggleButtonGroup>
   );
 }
 

@@ -150,6 +150,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
           answer={page.diagnosis}
           found={page.card.faults}
           possible={[...possible]}
+          checks={catalogue.checks}
           standing={unmet(page.hands.conditions).filter((c) => c.stands)}
           says={page.hands.standing}
           words={words}

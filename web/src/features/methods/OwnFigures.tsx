@@ -33,7 +33,7 @@ export function OwnRates(p: FiguresProps) {
             {list.map((r) => (
               <tr key={r.fault}>
                 <td>{words.fault(r.fault)}</td>
-                <td>{`${r.confirmed} of ${r.jobs}`}</td>
+                <td>{`${Number(r.confirmed.toFixed(1))} of ${r.jobs}`}</td>
                 <td>{percent(r.catalogue)}</td>
                 <td>{percent(r.own)}</td>
               </tr>

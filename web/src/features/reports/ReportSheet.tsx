@@ -141,6 +141,7 @@ function Wrong({ report: r }: { report: Report }) {
     <Section heading="What was wrong">
       {r.complaint && <Typography sx={{ overflowWrap: "anywhere" }}>“{r.complaint}”</Typography>}
       <Lines lines={r.signs} />
+      {r.one_of && <Typography sx={{ mt: 1, fontWeight: 650 }}>{r.one_of}</Typography>}
       {r.causes.map((c) => (
         <Box key={c.label} sx={{ mt: 1, "&::after": { content: '""', display: "block", clear: "both" } }}>
           <Typography variant="h3">{c.label}</Typography>

@@ -28,7 +28,7 @@ function shapeOf(job: Schemas["JobCard"]) {
 export function JobLine({ job, words }: { job: Schemas["JobCard"]; words: Words }) {
   const { water } = useTheme();
   const complaint = job.complaint.map((f, i) => (i ? lower(words.finding(f)) : words.finding(f))).join(", ");
-  const cause = job.faults.map(words.fault).join(" and ");
+  const cause = job.faults.map(words.fault).join(", ");
   const progress = progressOf(job, cause);
   return (
     <Button
