@@ -55,7 +55,10 @@ export const mostTries = 5;
 
 /** What of a queue's state is to be seen: two that look alike are one. */
 const stands = ({ waiting, aside, trouble }: State) =>
-  JSON.stringify([trouble, ...[waiting, aside].map((list) => list.map((l) => [l.id, l.aside, l.theirs, l.person?.id]))]);
+  JSON.stringify([
+    trouble,
+    ...[waiting, aside].map((list) => list.map((l) => [l.id, l.aside, l.theirs, l.person?.id])),
+  ]);
 
 /** What letters are about, as far as their order matters: a job, an engine, a craft, the inventory, the methods. */
 const subjectOf = (l: Letter) => l.path.split("/").slice(0, 3).join("/");

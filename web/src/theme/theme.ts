@@ -1,4 +1,4 @@
-import { createTheme, type Theme } from "@mui/material/styles";
+import { alpha, createTheme, type Theme } from "@mui/material/styles";
 
 /** Deck: for the sun. Engine space: for the dark. Colours name what they stand for; shape and words say it too. */
 export type Light = "deck" | "engine-space";
@@ -98,6 +98,7 @@ export const tokens: Record<Light, Tokens> = {
 
 const font = '"Atkinson Hyperlegible Next Variable", "Atkinson Hyperlegible Next", sans-serif';
 
+/** What frames a choice, and fills it where it stands. */
 const choice = (ink: string, edge: string, panel: string) => ({
   border: `2px solid ${edge}`,
   color: ink,
@@ -109,6 +110,26 @@ const choice = (ink: string, edge: string, panel: string) => ({
     color: panel,
     fontWeight: 700,
   },
+});
+
+/** A plain button that looks as MUI's of the variant "choice" does: ui/ChoiceButton. */
+const plainChoice = (theme: Theme) => ({
+  ...theme.typography.button,
+  display: "inline-flex",
+  alignItems: "center",
+  justifyContent: "center",
+  boxSizing: "border-box",
+  minWidth: 64,
+  minHeight: 48,
+  margin: 0,
+  paddingBlock: 6,
+  borderRadius: 4,
+  background: "transparent",
+  cursor: "pointer",
+  userSelect: "none",
+  WebkitTapHighlightColor: "transparent",
+  "&:hover": { backgroundColor: alpha(theme.palette.text.primary, theme.palette.action.hoverOpacity) },
+  "&:disabled": { color: theme.palette.action.disabled, cursor: "default", pointerEvents: "none" },
 });
 
 export function themeFor(light: Light): Theme {
@@ -172,7 +193,8 @@ export function themeFor(light: Light): Theme {
       MuiOutlinedInput: { styleOverrides: { notchedOutline: { borderColor: t.edge } } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
       MuiCssBaseline: {
-        styleOverrides: {
+        styleOverrides: (theme) => ({
+          ".choice": { ...plainChoice(theme), ...choice(t.ink, t.edge, t.water.panel) },
           body: { fontVariantNumeric: "tabular-nums" },
           a: { color: t.water.raw },
           // room for the number pad while it stands
@@ -183,7 +205,7 @@ export function themeFor(light: Light): Theme {
           "@media (prefers-reduced-motion: reduce)": {
             "*": { transition: "none !important", animation: "none !important" },
           },
-        },
+        }),
       },
     },
   });

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Letter } from "../api/letters";
 import { outbox } from "../api/outbox";
 import { moment } from "./words";
+import { ChoiceButton } from "./ChoiceButton";
 
 /** Where what a letter is about is looked at; none for the yard's own. */
 function pageOf(l: Letter): string | undefined {
@@ -42,12 +43,8 @@ export function LetterRow({ letter: l, onOpen }: { letter: Letter; onOpen?: () =
           <Typography sx={{ color: "error.main" }}>{l.aside}</Typography>
           <Stack direction="row" sx={{ gap: 1, mt: 0.5, flexWrap: "wrap" }}>
             {open}
-            <Button variant="choice" onClick={() => void outbox.again(l.id)}>
-              Send again
-            </Button>
-            <Button variant="choice" onClick={() => void outbox.drop(l.id)}>
-              Drop
-            </Button>
+            <ChoiceButton onClick={() => void outbox.again(l.id)}>Send again</ChoiceButton>
+            <ChoiceButton onClick={() => void outbox.drop(l.id)}>Drop</ChoiceButton>
           </Stack>
         </>
       )}

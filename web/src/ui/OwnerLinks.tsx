@@ -7,6 +7,7 @@ import { linkedID, useLinks } from "../api/queries";
 import { QRCode } from "./QRCode";
 import { useTry } from "./refusals";
 import { day } from "./words";
+import { ChoiceButton } from "./ChoiceButton";
 
 type Links = Schemas["OwnerLinks"];
 
@@ -33,14 +34,13 @@ export function OwnerLinks({ of }: { of: Linked }) {
         The owner reads {what} by it, without signing in, for {usual} days{"job" in of && ", and can approve or ask"}.
         Nothing else is reached by it.
       </Typography>
-      <Button
-        variant="choice"
+      <ChoiceButton
         disabled={busy}
         sx={{ mt: 1 }}
         onClick={() => void attempt(async () => take(await makeLink(of, usual)))}
       >
         Make a link
-      </Button>
+      </ChoiceButton>
       {refused && <Alert severity="error">{refused}</Alert>}
       {made?.made && <Made link={new URL(made.made, location.origin).href} qr={made.qr} />}
       {links.map((l) => (

@@ -4,6 +4,7 @@ import { lazy, Suspense, useCallback, useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useSearch, useSession } from "../api/queries";
+import { ChoiceButton } from "./ChoiceButton";
 
 const Scanner = lazy(() => import("./Scanner").then((m) => ({ default: m.Scanner })));
 
@@ -62,9 +63,9 @@ export function SearchDialog({ onClose }: { onClose: () => void }) {
           <Button onClick={onClose}>Close</Button>
         </Stack>
         {labelled && !scanning && (
-          <Button variant="choice" sx={{ mt: 1 }} onClick={() => setScanning(true)}>
+          <ChoiceButton sx={{ mt: 1 }} onClick={() => setScanning(true)}>
             Scan a label
-          </Button>
+          </ChoiceButton>
         )}
         {scanning && (
           <Suspense>

@@ -1,9 +1,10 @@
-import { Button, Stack, Typography } from "@mui/material";
+import { Stack, Typography } from "@mui/material";
 import { useState, useSyncExternalStore } from "react";
 import { along } from "../api/along";
 import { useNotice } from "./notices";
 import { moment } from "./words";
 import { thisDevice } from "./thisDevice";
+import { ChoiceButton } from "./ChoiceButton";
 
 /** The craft on this device, the last opened first. */
 export const useAlong = () => useSyncExternalStore(along.subscribe, along.snapshot);
@@ -29,13 +30,13 @@ export function TakeAlong({ craft, name }: { craft: string; name: string }) {
   return (
     <Stack direction="row" sx={{ alignItems: "center", columnGap: 1.5, flexWrap: "wrap" }}>
       {is?.pinned ? (
-        <Button variant="choice" data-on aria-pressed onClick={() => along.pin(craft, false)}>
+        <ChoiceButton data-on aria-pressed onClick={() => along.pin(craft, false)}>
           Along on {thisDevice()}
-        </Button>
+        </ChoiceButton>
       ) : (
-        <Button variant="choice" onClick={take} disabled={taking}>
+        <ChoiceButton onClick={take} disabled={taking}>
           {taking ? "Taking it along …" : "Take this boat along"}
-        </Button>
+        </ChoiceButton>
       )}
       {is && (
         <Typography variant="body2" sx={{ color: "text.secondary" }}>

@@ -1,6 +1,7 @@
-import { Button, Stack } from "@mui/material";
+import { Stack } from "@mui/material";
 import { useState } from "react";
 import { chooseSystem, chosenSystem, systemByLocale, systems } from "./unitSystem";
+import { ChoiceButton } from "./ChoiceButton";
 
 /** The units in which this device speaks, chosen at a touch. */
 export function UnitChoice() {
@@ -8,9 +9,8 @@ export function UnitChoice() {
   return (
     <Stack role="group" aria-label="Units" sx={{ gap: 0.75 }}>
       {systems.map((s) => (
-        <Button
+        <ChoiceButton
           key={s.id}
-          variant="choice"
           aria-pressed={s.id === units}
           data-on={s.id === units}
           onClick={() => {
@@ -20,7 +20,7 @@ export function UnitChoice() {
           sx={{ justifyContent: "flex-start" }}
         >
           {s.label}: {s.such}
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );

@@ -5,6 +5,7 @@ import { matters, unitFor, type Entry, type Group } from "./sheet";
 import { FieldErrorText, TypeHere, UnitPick, useCalculator } from "./fieldParts";
 import { NumbersField, RowsField } from "./Rows";
 import { convert, convertError, digits, shown, type Units } from "../../ui/units";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Place {
   field: CalculatorField;
@@ -124,15 +125,14 @@ export function ChoiceField({ field, entry, path, onGive }: Place) {
       </Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.5 }}>
         {options.map((o) => (
-          <Button
+          <ChoiceButton
             key={String(o.id)}
             aria-pressed={chosen === o.id}
             onClick={() => onGive(entry === o.id && field.optional ? undefined : o.id)}
-            variant="choice"
             data-on={chosen === o.id}
           >
             {o.label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       <FieldErrorText error={wrong.get(path)} />

@@ -5,6 +5,7 @@ import type { CalculatorField } from "../../api/client";
 import type { Entry, Group } from "./sheet";
 import { Stopwatch } from "../../ui/Stopwatch";
 import { FieldErrorText, TypeHere, UnitPick, useCalculator } from "./fieldParts";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Place {
   field: CalculatorField;
@@ -239,16 +240,15 @@ function SmallChoice({
       </Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.5 }}>
         {options.map((o) => (
-          <Button
+          <ChoiceButton
             key={String(o.id)}
             aria-pressed={entry === o.id}
             onClick={() => onGive(entry === o.id ? undefined : o.id)}
-            variant="choice"
             data-on={entry === o.id}
             sx={{ px: 1, minWidth: 48 }}
           >
             {o.label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
     </Box>

@@ -6,6 +6,7 @@ import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
 import { useWriter } from "../../ui/Shell";
 import { WhoDialog } from "../../ui/WhoDialog";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Open {
   id: string;
@@ -64,11 +65,10 @@ export function SaveCalculation(p: {
         )}
         <Stack sx={{ gap: 1 }} role="group" aria-label="Open jobs">
           {jobs.map((j) => (
-            <Button
+            <ChoiceButton
               key={j.id}
               aria-pressed={job === j.id}
               onClick={() => setJob(j.id)}
-              variant="choice"
               data-on={job === j.id}
               sx={{ display: "block", textAlign: "left" }}
             >
@@ -76,7 +76,7 @@ export function SaveCalculation(p: {
               <Typography component="span" variant="body2" sx={{ display: "block" }} noWrap>
                 {j.about}
               </Typography>
-            </Button>
+            </ChoiceButton>
           ))}
           <TextField
             label="A word with it"

@@ -1,4 +1,4 @@
-import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import { Alert, Box, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState, useSyncExternalStore } from "react";
 import { along, type Craft } from "../../api/along";
@@ -11,6 +11,7 @@ import { useNotice } from "../../ui/notices";
 import { useTitle } from "../../ui/title";
 import { moment, size } from "../../ui/words";
 import { thisDevice } from "../../ui/thisDevice";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** What is on this device, how it stands with the yard, and what waits: so that one knows before the hatch shuts. */
 export function DeviceScreen() {
@@ -103,21 +104,20 @@ function Boat({ craft: c }: { craft: Craft }) {
         Last together with the yard {moment(Date.parse(c.at))}, {size(c.bytes)}
       </Typography>
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", mt: 0.5 }}>
-        <Button
-          variant="choice"
+        <ChoiceButton
           data-on={c.pinned}
           aria-pressed={c.pinned}
           onClick={() => along.pin(c.id, !c.pinned)}
           aria-label={`Keep ${c.name} on ${thisDevice()}`}
         >
           {c.pinned ? "Stays" : "Keep it here"}
-        </Button>
-        <Button variant="choice" onClick={anew} disabled={asking} aria-label={`Bring ${c.name} up to date`}>
+        </ChoiceButton>
+        <ChoiceButton onClick={anew} disabled={asking} aria-label={`Bring ${c.name} up to date`}>
           Bring up to date
-        </Button>
-        <Button variant="choice" onClick={() => void along.letGo([c.id])} aria-label={`Let ${c.name} go`}>
+        </ChoiceButton>
+        <ChoiceButton onClick={() => void along.letGo([c.id])} aria-label={`Let ${c.name} go`}>
           Let go
-        </Button>
+        </ChoiceButton>
       </Stack>
     </Box>
   );
@@ -150,9 +150,9 @@ function Room({ bytes }: { bytes: number }) {
       {is.persisted === false && (
         <Stack direction="row" sx={{ alignItems: "center", gap: 1.5, flexWrap: "wrap" }}>
           <Typography>The browser may throw it away when it is short of room.</Typography>
-          <Button variant="choice" onClick={() => void navigator.storage.persist().then(() => refetch())}>
+          <ChoiceButton onClick={() => void navigator.storage.persist().then(() => refetch())}>
             Ask it to keep it
-          </Button>
+          </ChoiceButton>
         </Stack>
       )}
     </Box>

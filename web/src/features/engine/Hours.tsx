@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { day } from "../../ui/words";
 import { today, type OnUpkeep } from "../../ui/maintenance/maintenance";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 const letters = ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N", "D"];
 
@@ -25,9 +26,9 @@ export function Hours({ engine, hours, onSay }: { engine: string; hours: Schemas
         <Typography>Not known yet: put down what the meter shows.</Typography>
       )}
       {hours.use_known && <ByMonth use={hours.by_month} />}
-      <Button onClick={() => setOpen(!open)} aria-expanded={open} variant="choice" data-on={open} sx={{ mt: 1 }}>
+      <ChoiceButton onClick={() => setOpen(!open)} aria-expanded={open} data-on={open} sx={{ mt: 1 }}>
         Read the meter
-      </Button>
+      </ChoiceButton>
       {open && (
         <Reading
           least={hours.last_hours}
@@ -97,15 +98,14 @@ function Reading({ least, onSay }: { least?: number; onSay: (m: Schemas["Meter"]
           sx={{ bgcolor: "background.paper", flex: 1 }}
         />
       </Stack>
-      <Button
+      <ChoiceButton
         aria-pressed={changed}
         onClick={() => setChanged(!changed)}
-        variant="choice"
         data-on={changed}
         sx={{ alignSelf: "flex-start" }}
       >
         The meter was changed
-      </Button>
+      </ChoiceButton>
       {changed && (
         <TextField
           label="The old one showed at last, h"

@@ -1,9 +1,10 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Cautions } from "../../ui/Cautions";
 import { when } from "../../ui/words";
 import type { OnUpkeep } from "../../ui/maintenance/maintenance";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** The lists of the seasons, in the order of the work, ticked one by one. */
 export function Seasons({
@@ -24,15 +25,14 @@ export function Seasons({
     <Box component="section" aria-label={season.label}>
       <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", mb: 1.5 }}>
         {seasons.map((s) => (
-          <Button
+          <ChoiceButton
             key={s.id}
             aria-pressed={s.id === season.id}
             onClick={() => setChosen(s.id)}
-            variant="choice"
             data-on={s.id === season.id}
           >
             {s.label} {s.year}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       <Typography role="status" sx={{ fontWeight: 700, mb: 1 }}>
@@ -54,7 +54,7 @@ export function Seasons({
                 {s.at ? `${s.by ?? ""}, ${when(s.at)}` : s.why}
               </Typography>
             </Box>
-            <Button
+            <ChoiceButton
               aria-pressed={Boolean(s.at)}
               aria-label={`${s.at ? "Done" : "Tick"}: ${s.label}`}
               onClick={() =>
@@ -64,12 +64,11 @@ export function Seasons({
                   s.at ? "Not done after all" : s.label,
                 )
               }
-              variant="choice"
               data-on={Boolean(s.at)}
               sx={{ flex: "none", minWidth: 84 }}
             >
               {s.at ? "Done" : "Tick"}
-            </Button>
+            </ChoiceButton>
           </Stack>
         ))}
       </Box>

@@ -1,10 +1,11 @@
-import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { Box, Stack, TextField, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { day, lower, type Words } from "../../ui/words";
 import { told } from "../../ui/maintenance/maintenance";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Line = Schemas["ServiceLine"];
 
@@ -38,8 +39,7 @@ export function serviceWords(l: Line, words: Words, labels: Map<string, string>)
   const [measure, unit] = measures[l.item] ?? [l.item, ""];
   const say: Record<Line["kind"], () => string> = {
     opened: () => `Job begun: ${l.label || "no words"}`,
-    cause: () =>
-      `Job closed: ${l.item.split(" ").filter(Boolean).map(words.fault).join(", ") || "no cause"}${after}`,
+    cause: () => `Job closed: ${l.item.split(" ").filter(Boolean).map(words.fault).join(", ") || "no cause"}${after}`,
     done: () => `${labels.get(l.item) ?? l.item}: done`,
     work: () => `${works[l.item] ?? l.item}${after}`,
     measure: () => `${measure}: ${told(unit, l.value, l.error)}`,
@@ -84,15 +84,14 @@ export function ServiceHistory({ record, words }: { record: Schemas["ServiceReco
     <Box component="section" aria-label="Service history">
       <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", alignItems: "center", mb: 1.5 }}>
         {filters.map((f) => (
-          <Button
+          <ChoiceButton
             key={f.id}
             aria-pressed={!off.includes(f.id)}
             onClick={() => setOff(off.includes(f.id) ? off.filter((x) => x !== f.id) : [...off, f.id])}
-            variant="choice"
             data-on={!off.includes(f.id)}
           >
             {f.label}
-          </Button>
+          </ChoiceButton>
         ))}
         <TextField
           size="small"

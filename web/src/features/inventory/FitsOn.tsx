@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { useYard } from "../../api/queries";
 import { PumpField } from "../../ui/engine/PumpField";
 import { howWords } from "../../ui/inventory";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Fit = Schemas["PartFit"];
 
@@ -76,9 +77,9 @@ export function FitsOn({
         <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
           <Typography sx={{ width: "100%" }}>How is that known? Say it, or empty the field again.</Typography>
           {(["tried", "measured", "listed"] as const).map((how) => (
-            <Button key={how} onClick={() => add(how)} variant="choice">
+            <ChoiceButton key={how} onClick={() => add(how)}>
               It fits: {howWords[how]}
-            </Button>
+            </ChoiceButton>
           ))}
         </Stack>
       )}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { fitImpeller, type Schemas } from "../../api/client";
 import { useNotice } from "../../ui/notices";
 import { draftOf, Measures, measuresOf, notANumber } from "./Measures";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Fitting = Schemas["Fittings"]["list"][number];
 
@@ -18,9 +19,9 @@ export function ImpellerFit() {
   const ask = () => measured && fitImpeller(measured).then((f) => setList(f.list), failed);
   return (
     <Box component="section" aria-label="Which impeller fits?" sx={{ my: 2 }}>
-      <Button onClick={() => setOpen(!open)} aria-expanded={open} variant="choice" data-on={open}>
+      <ChoiceButton onClick={() => setOpen(!open)} aria-expanded={open} data-on={open}>
         Which impeller fits?
-      </Button>
+      </ChoiceButton>
       {open && (
         <Stack sx={{ gap: 1.25, mt: 1.5 }}>
           <Measures

@@ -7,6 +7,7 @@ import { day } from "../../ui/words";
 import { Ordering } from "./Ordering";
 import { PartForm } from "./PartForm";
 import { amount, fitsSaid, type OnShelf, type InventoryLine } from "../../ui/inventory";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Open = "count" | "order" | "wrong" | "form";
 
@@ -42,15 +43,15 @@ export function InventoryRow(p: {
           <Coming key={o.id} line={line} order={o} onAct={onAct} />
         ))}
         <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", mt: 0.75 }}>
-          <Button onClick={() => turn("count")} variant="choice" data-on={open === "count"}>
+          <ChoiceButton onClick={() => turn("count")} data-on={open === "count"}>
             Count
-          </Button>
-          <Button onClick={() => turn("order")} variant="choice" data-on={open === "order"}>
+          </ChoiceButton>
+          <ChoiceButton onClick={() => turn("order")} data-on={open === "order"}>
             Order
-          </Button>
-          <Button onClick={() => turn("wrong")} variant="choice" data-on={open === "wrong"}>
+          </ChoiceButton>
+          <ChoiceButton onClick={() => turn("wrong")} data-on={open === "wrong"}>
             It was the wrong one
-          </Button>
+          </ChoiceButton>
           <Button onClick={() => turn("form")} sx={{ color: "text.secondary" }}>
             Change
           </Button>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useSupplier } from "../../api/queries";
 import { Attention } from "../../ui/Attention";
 import { amount, numberOf, type OnShelf, type InventoryLine } from "../../ui/inventory";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** An order of the supplier: what went wrong before is shown first, what was superseded leads to its new number. */
 export function Ordering({
@@ -80,9 +81,9 @@ export function Ordering({
           )}
         </Stack>
       ))}
-      <Button onClick={onDone} variant="choice" sx={{ alignSelf: "flex-start" }}>
+      <ChoiceButton onClick={onDone} sx={{ alignSelf: "flex-start" }}>
         Not now
-      </Button>
+      </ChoiceButton>
     </Stack>
   );
 }

@@ -1,9 +1,10 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import type { JobPage, Schemas } from "../../api/client";
 import { useInventoryFor } from "../../api/queries";
 import { today, useMaintenance } from "../../ui/maintenance/maintenance";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { lower, when } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** Light wear beside the cause: put right while it is open, else it stays on the due list. */
 export function AlsoSeen({ page }: { page: JobPage }) {
@@ -40,14 +41,13 @@ export function AlsoSeen({ page }: { page: JobPage }) {
           {x.put_right ? (
             <Typography sx={{ fontWeight: 650, whiteSpace: "nowrap" }}>Put right</Typography>
           ) : (
-            <Button
-              variant="choice"
+            <ChoiceButton
               onClick={() => done(x)}
               aria-label={`Put right: ${x.label}`}
               sx={{ flex: "none", whiteSpace: "nowrap" }}
             >
               Put right
-            </Button>
+            </ChoiceButton>
           )}
         </Stack>
       ))}

@@ -6,6 +6,7 @@ import { clearLabel, onlyAnswers, Options, pictureOf } from "./AnswerList";
 import { lookAnswers } from "./MarkRow";
 import { ReadButton } from "./ReadButton";
 import { gradeDrawn, gradeOf, type Worn } from "./outcome";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Props = Answers & {
   /** Opens the figures, where it is read off. */
@@ -21,20 +22,20 @@ export function AnswerDock(p: Props) {
     return p.listed ? null : (
       <Dock answers={p} title="Told by figures">
         {p.onRead && <ReadButton onRead={p.onRead} />}
-        <Button variant="choice" onClick={() => p.onList(true)} sx={answer}>
+        <ChoiceButton onClick={() => p.onList(true)} sx={answer}>
           No instrument: by judgement
-        </Button>
+        </ChoiceButton>
       </Dock>
     );
   if (p.only)
     return (
       <Dock answers={p} title={`${p.words.finding(p.only)}?`} why={p.means(p.only)} columns={3} onRead={p.onRead}>
         {onlyAnswers.map(([m, say]) => (
-          <Button key={m} variant="choice" onClick={() => p.saveOnly(m)} sx={answer}>
+          <ChoiceButton key={m} onClick={() => p.saveOnly(m)} sx={answer}>
             <AnswerFace of={pictureOf(p, p.only ?? "", m)} over>
               {say}
             </AnswerFace>
-          </Button>
+          </ChoiceButton>
         ))}
       </Dock>
     );
@@ -119,9 +120,8 @@ function Single(p: Props & { finding: string; onTap: () => void }) {
   const { finding, words, marks, tap, onTap } = p;
   const answers = lookAnswers.map(([m, say]) => [m, m === "unsure" ? "? Not sure" : say] as const);
   return answers.map(([m, say]) => (
-    <Button
+    <ChoiceButton
       key={m}
-      variant="choice"
       aria-pressed={marks[finding] === m}
       data-on={marks[finding] === m}
       aria-label={`${words.finding(finding)}: ${say}`}
@@ -134,7 +134,7 @@ function Single(p: Props & { finding: string; onTap: () => void }) {
       <AnswerFace of={pictureOf(p, finding, m)} over>
         {say}
       </AnswerFace>
-    </Button>
+    </ChoiceButton>
   ));
 }
 
@@ -147,9 +147,8 @@ function Grades({ w, words, drawn, marks, onTap }: Props & { w: Worn; onTap: (ta
     ["unsure", "Not sure"],
   ];
   return list.map(([id, say]) => (
-    <Button
+    <ChoiceButton
       key={id}
-      variant="choice"
       aria-pressed={chosen.includes(id)}
       data-on={chosen.includes(id)}
       aria-label={`${w.grade.label}: ${say}`}
@@ -159,7 +158,7 @@ function Grades({ w, words, drawn, marks, onTap }: Props & { w: Worn; onTap: (ta
       <AnswerFace of={gradeDrawn(w, drawn, id)} width={52}>
         {say}
       </AnswerFace>
-    </Button>
+    </ChoiceButton>
   ));
 }
 

@@ -5,6 +5,7 @@ import type { Answers } from "./answers";
 import { GradeRow } from "./GradeRow";
 import { lookAnswers, MarkRow } from "./MarkRow";
 import type { Mark, OneOf } from "./outcome";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** The answers one under the other: at a desk, or where many are given by judgement. */
 export function AnswerList(p: Answers & { children: ReactNode }) {
@@ -80,9 +81,8 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
 /** The options of a question: one is so, and a second touch takes it back. */
 export function Options({ of, words, drawn, marks, tap, onTap }: Answers & { of: OneOf; onTap?: () => void }) {
   return of.options.map((id) => (
-    <Button
+    <ChoiceButton
       key={id}
-      variant="choice"
       aria-pressed={marks[id] === "present"}
       data-on={marks[id] === "present"}
       onClick={() => {
@@ -94,7 +94,7 @@ export function Options({ of, words, drawn, marks, tap, onTap }: Answers & { of:
       <AnswerFace of={drawn(id, "present")} width={60}>
         {words.finding(id)}
       </AnswerFace>
-    </Button>
+    </ChoiceButton>
   ));
 }
 

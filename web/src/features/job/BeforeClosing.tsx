@@ -1,7 +1,8 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import type { JobPage } from "../../api/client";
 import { percent } from "../../ui/stations";
 import { minutes, type Words } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   page: JobPage;
@@ -27,16 +28,15 @@ export function BeforeClosing({ page, words, onCheck }: Props) {
     <Box component="section" aria-label="Before you close up" sx={{ mb: 1.5 }}>
       <Typography variant="h3">Before you close up</Typography>
       {list.map((n) => (
-        <Button
+        <ChoiceButton
           key={n.check}
-          variant="choice"
           onClick={() => onCheck(n.check)}
           sx={{ display: "block", width: "100%", textAlign: "left", mt: 0.75 }}
         >
           <strong>{words.check(n.check)}</strong>
           {`: ${minutes(n.minutes + n.access_minutes + (n.state_minutes ?? 0))}, `}
           {`${percent(n.confirm_chance)} chance of finding something; a comeback for it would cost more`}
-        </Button>
+        </ChoiceButton>
       ))}
     </Box>
   );

@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { lazy, Suspense, useEffect, useRef, useState, type ReactNode } from "react";
 import { createPortal } from "react-dom";
@@ -22,6 +22,7 @@ import { practice } from "../../api/practice";
 import { LookButton, useLook, WhatIsSeen } from "../../ui/practice/Looking";
 import { useAtCheck } from "../../ui/job/presence";
 import { minutes, type Words } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 const ReadOff = lazy(() => import("./ReadOff").then((m) => ({ default: m.ReadOff })));
 
@@ -185,13 +186,9 @@ function First(p: FirstProps) {
             )}
           </Typography>
           {!p.closed && (
-            <Button
-              variant="choice"
-              onClick={() => p.onKeep(settling(s), touchOf(s))}
-              aria-label={`${touchOf(s)}: ${s.label}`}
-            >
+            <ChoiceButton onClick={() => p.onKeep(settling(s), touchOf(s))} aria-label={`${touchOf(s)}: ${s.label}`}>
               {touchOf(s)}
-            </Button>
+            </ChoiceButton>
           )}
         </Stack>
       ))}

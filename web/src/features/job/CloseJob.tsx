@@ -20,6 +20,7 @@ import { useUnkept } from "../../ui/unkept";
 import { settling, touchOf } from "../../ui/job/settle";
 import { numberOf } from "../../ui/job/wetwork";
 import { lower, type Words } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   job: string;
@@ -160,14 +161,13 @@ function watchOf(typed = ""): { hours?: number; wrong?: boolean } {
 function Watch({ watch = "", onChange }: { watch?: string; onChange: (hours: string) => void }) {
   return (
     <Stack sx={{ gap: 1.5, alignItems: "flex-start" }}>
-      <Button
-        variant="choice"
+      <ChoiceButton
         data-on={watch !== ""}
         aria-pressed={watch !== ""}
         onClick={() => onChange(watch === "" ? usualWatch : "")}
       >
         It comes and goes: on watch
-      </Button>
+      </ChoiceButton>
       {watch !== "" && (
         <TextField
           label="On watch for, running hours"
@@ -229,7 +229,7 @@ function OneOf({ faults, found, checks, oneOf, onChange }: CauseProps) {
       <Typography variant="h3">Were all of them wrong?</Typography>
       {tell.length > 0 && (
         <Typography sx={{ mt: 0.5 }}>
-          Not seen for sure. The part that came out still tells, until it is thrown away:{" "}
+          Not seen for sure. What came out still tells, until it is thrown away:{" "}
           {tell.map((k) => lower(k.label)).join(", ")}.
         </Typography>
       )}
@@ -289,9 +289,9 @@ function Standing(p: StandingProps) {
         {p.standing
           .filter((c) => c.settle && !c.asks_words)
           .map((c) => (
-            <Button key={c.id} variant="choice" onClick={() => p.onKeep(settling(c), c.label)}>
+            <ChoiceButton key={c.id} onClick={() => p.onKeep(settling(c), c.label)}>
               {c.label}: {lower(touchOf(c))}
-            </Button>
+            </ChoiceButton>
           ))}
       </Stack>
       <TextField

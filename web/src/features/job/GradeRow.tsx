@@ -1,8 +1,9 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import type { Words } from "../../ui/words";
 import type { DrawnOf } from "../../ui/drawings";
 import { AnswerFace } from "./AnswerFace";
 import { gradeDrawn, gradeOf, type Marks, type Worn } from "./outcome";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   worn: Worn;
@@ -29,9 +30,8 @@ export function GradeRow({ worn, words, drawn, marks, means, onTap }: Props) {
       <Typography sx={{ fontWeight: 650, mb: 0.5 }}>{grade.label}</Typography>
       <Box sx={{ display: "grid", gap: 0.75, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" } }}>
         {answers.map(([id, say, means]) => (
-          <Button
+          <ChoiceButton
             key={id}
-            variant="choice"
             aria-pressed={chosen.includes(id)}
             data-on={chosen.includes(id)}
             aria-label={`${grade.label}: ${say}`}
@@ -46,7 +46,7 @@ export function GradeRow({ worn, words, drawn, marks, means, onTap }: Props) {
                 </Typography>
               )}
             </AnswerFace>
-          </Button>
+          </ChoiceButton>
         ))}
       </Box>
     </Box>

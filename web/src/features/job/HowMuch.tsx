@@ -1,7 +1,8 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import type { JobPage } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import type { Words } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   page: JobPage;
@@ -33,9 +34,8 @@ export function HowMuch({ page, words, fault, onKeep }: Props) {
           const on = told !== undefined && Math.abs(told - share) < 0.005;
           const say = `${Math.round(100 * share)}\u00a0%`;
           return (
-            <Button
+            <ChoiceButton
               key={share}
-              variant="choice"
               aria-pressed={on}
               data-on={on}
               aria-label={`${say} ${x.of}`}
@@ -48,7 +48,7 @@ export function HowMuch({ page, words, fault, onKeep }: Props) {
               }
             >
               {say}
-            </Button>
+            </ChoiceButton>
           );
         })}
       </Stack>

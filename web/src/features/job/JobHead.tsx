@@ -115,7 +115,10 @@ export function JobHead({
             )
           }
         >
-          <strong>{closed.faults.map(words.fault).join(closed.one_of_these ? " or " : " and ") || "Closed without a cause"}.</strong> {closed.words}
+          <strong>
+            {closed.faults.map(words.fault).join(closed.one_of_these ? " or " : " and ") || "Closed without a cause"}.
+          </strong>{" "}
+          {closed.words}
           {closed.watch_hours && ` On watch for ${closed.watch_hours} running hours.`}
           {closed.despite && ` With something open: ${closed.despite}`} ({day(closed.at)}, {closed.by}
           {closed.explains_everything ? ", explains everything" : ", does not explain everything"})

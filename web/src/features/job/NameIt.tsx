@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { JobPage } from "../../api/client";
 import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** A hot engine was begun without a name: asked for here, when there is a hand free. */
 export function NameIt({ page }: { page: JobPage }) {
@@ -14,9 +15,7 @@ export function NameIt({ page }: { page: JobPage }) {
   if (!open)
     return (
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", mt: 0.5 }}>
-        <Button variant="choice" onClick={() => setOpen(true)}>
-          Name this craft
-        </Button>
+        <ChoiceButton onClick={() => setOpen(true)}>Name this craft</ChoiceButton>
         <Button component={Link} to={`/engines/${page.engine.id}`} sx={{ display: { xs: "none", sm: "inline-flex" } }}>
           Its engine&rsquo;s facts
         </Button>

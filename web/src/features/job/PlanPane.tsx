@@ -5,6 +5,7 @@ import type { JobEntry } from "../../api/writes";
 import { StateShape } from "../../ui/StateShape";
 import { today, useMaintenance } from "../../ui/maintenance/maintenance";
 import { day, lower, type Words } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   page: JobPage;
@@ -71,9 +72,7 @@ function Item({ item, page, words, onKeep, onCheck }: Omit<Props, "onClose"> & {
               {words.check(item.check)}
             </Button>
           )}
-          <Button variant="choice" onClick={byHand}>
-            It was done
-          </Button>
+          <ChoiceButton onClick={byHand}>It was done</ChoiceButton>
         </Stack>
       )}
     </Stack>

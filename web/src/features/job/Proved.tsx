@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { JobPage } from "../../api/client";
 import { runOf } from "../../ui/job/steps";
 import { when } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** A signed run proved the cure: what is left is the report, and to close the job. */
 export function Proved({ page, onClose, onLookOn }: { page: JobPage; onClose: () => void; onLookOn: () => void }) {
@@ -27,9 +28,7 @@ export function Proved({ page, onClose, onLookOn }: { page: JobPage; onClose: ()
         <Button variant="contained" component={Link} to={`/jobs/${page.card.id}/report`}>
           To the report
         </Button>
-        <Button variant="choice" onClick={onClose}>
-          Close the job
-        </Button>
+        <ChoiceButton onClick={onClose}>Close the job</ChoiceButton>
         <Button onClick={onLookOn}>Look on all the same</Button>
       </Stack>
     </Box>

@@ -14,6 +14,7 @@ import { Refused, type JobPage } from "../../api/client";
 import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
 import { when } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** Makes rounds of a job, read in health, the engine's own standard; one that looks like a fault needs a reason. */
 export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => void }) {
@@ -48,16 +49,15 @@ export function SaveBaseline({ page, onClose }: { page: JobPage; onClose: () => 
             <Typography>This takes the place of the one of {when(page.engine.baseline.at)}.</Typography>
           )}
           {page.rounds.map((r) => (
-            <Button
+            <ChoiceButton
               key={r.entry_id}
               aria-pressed={chosen.includes(r.entry_id)}
               onClick={() => toggle(r.entry_id)}
-              variant="choice"
               data-on={chosen.includes(r.entry_id)}
               sx={{ justifyContent: "flex-start", textAlign: "left" }}
             >
               {r.round.operation.rpm} rev/min, {r.round.readings.length} readings, {when(r.at)}
-            </Button>
+            </ChoiceButton>
           ))}
           {refused && <Alert severity="warning">{refused}</Alert>}
           {refused && (

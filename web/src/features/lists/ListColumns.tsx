@@ -1,7 +1,8 @@
-import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { Alert, Box, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Fold } from "../../ui/Fold";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type File = Schemas["ListFile"];
 
@@ -30,15 +31,14 @@ export function ListColumns({ kinds, look, file, onChange }: Props) {
       </Typography>
       <Stack direction="row" role="group" aria-label="It is a list of" sx={{ gap: 1, flexWrap: "wrap", my: 1 }}>
         {kinds.map((k) => (
-          <Button
+          <ChoiceButton
             key={k.id}
-            variant="choice"
             aria-pressed={k.id === look.kind}
             data-on={k.id === look.kind}
             onClick={() => onChange({ name: file.name, data: file.data, sheet: file.sheet, kind: k.id })}
           >
             {k.label}
-          </Button>
+          </ChoiceButton>
         ))}
         {look.sheets.length > 1 && (
           <TextField

@@ -8,6 +8,7 @@ import { useWriter } from "../../ui/Shell";
 import { WhoDialog } from "../../ui/WhoDialog";
 import { day } from "../../ui/words";
 import { countWords } from "./counts";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Taken = Schemas["ListTaken"];
 
@@ -34,11 +35,7 @@ export function TakenLists({ lists }: { lists: Schemas["Lists"] }) {
               {t.undone && ". Taken back"}
             </Typography>
           </Box>
-          {!t.undone && (
-            <Button variant="choice" onClick={() => setAsked(t)}>
-              Take back
-            </Button>
-          )}
+          {!t.undone && <ChoiceButton onClick={() => setAsked(t)}>Take back</ChoiceButton>}
         </Stack>
       ))}
       {asked && <TakeBack list={asked} onClose={() => setAsked(undefined)} />}

@@ -36,7 +36,9 @@ export function LookedBackOn({ list, words }: { list: Job[]; words: Words }) {
               </Box>
               {`, ${day(j.closed_at)}`}
             </Typography>
-            <Typography sx={{ fontWeight: 650 }}>{j.causes.map(words.fault).join(j.one_of_these ? " or " : " and ")}</Typography>
+            <Typography sx={{ fontWeight: 650 }}>
+              {j.causes.map(words.fault).join(j.one_of_these ? " or " : " and ")}
+            </Typography>
             <Typography>{[placeOf(j.complaint), looksOf(j)].filter(Boolean).join("; ")}</Typography>
           </Box>
         ))}

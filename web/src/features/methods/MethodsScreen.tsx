@@ -14,6 +14,7 @@ import { Stepper } from "../../ui/Stepper";
 import { minutes, wordsOf } from "../../ui/words";
 import { useTitle } from "../../ui/title";
 import { useWrite } from "./useWrite";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Task = Schemas["Task"];
 type Item = Schemas["TaskItem"];
@@ -220,35 +221,32 @@ function Editor({ task, onKeep, onLeave }: { task: Task; onKeep: (t: Task) => vo
           </Stack>
           <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", mt: 0.75 }}>
             {(Object.keys(kindWords) as Item["kind"][]).map((kind) => (
-              <Button
+              <ChoiceButton
                 key={kind}
                 aria-pressed={i.kind === kind}
                 onClick={() => set(k, { kind })}
-                variant="choice"
                 data-on={i.kind === kind}
               >
                 {kindWords[kind]}
-              </Button>
+              </ChoiceButton>
             ))}
             {i.kind === "fasteners" && (
-              <Button
+              <ChoiceButton
                 aria-pressed={i.shape === "rectangle"}
                 onClick={() => set(k, { shape: i.shape === "rectangle" ? "ring" : "rectangle" })}
-                variant="choice"
                 data-on={i.shape === "rectangle"}
               >
                 in a rectangle
-              </Button>
+              </ChoiceButton>
             )}
             {i.kind === "hose" && (
-              <Button
+              <ChoiceButton
                 aria-pressed={i.below === true}
                 onClick={() => set(k, { below: !i.below })}
-                variant="choice"
                 data-on={i.below === true}
               >
                 below the waterline
-              </Button>
+              </ChoiceButton>
             )}
           </Stack>
           <Stepper

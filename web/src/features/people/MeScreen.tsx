@@ -18,6 +18,7 @@ import { OwnCalendar } from "./OwnCalendar";
 import { Reminders } from "./Reminders";
 import { Switch } from "./Switch";
 import { thisDevice } from "../../ui/thisDevice";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** Who uses this device: somebody else in two taps, passphrase and PIN, the devices, the units. */
 export function MeScreen() {
@@ -102,13 +103,12 @@ function Devices({ leads, person }: { leads: boolean; person: string }) {
                   </Typography>
                 </Box>
                 {!x.this && (
-                  <Button
-                    variant="choice"
+                  <ChoiceButton
                     onClick={() => void take(endDevice(x.id))}
                     aria-label={`Sign out ${x.person}: ${x.label}`}
                   >
                     Sign it out
-                  </Button>
+                  </ChoiceButton>
                 )}
               </Stack>
             ))}

@@ -5,6 +5,7 @@ import { endCalendar, makeCalendar } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useOwnCalendar } from "../../api/queries";
 import { useTry } from "../../ui/refusals";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** The address by which a person's own calendar program shows what is due and which orders are expected. */
 export function OwnCalendar() {
@@ -38,9 +39,9 @@ export function OwnCalendar() {
       )}
       {refused && <Alert severity="error">{refused}</Alert>}
       <Stack direction="row" sx={{ gap: 1 }}>
-        <Button variant="choice" disabled={busy} onClick={() => void take(makeCalendar)}>
+        <ChoiceButton disabled={busy} onClick={() => void take(makeCalendar)}>
           {calendar?.has ? "Make another address" : "Make an address"}
-        </Button>
+        </ChoiceButton>
         {calendar?.has && (
           <Button disabled={busy} onClick={() => void take(endCalendar)}>
             End it

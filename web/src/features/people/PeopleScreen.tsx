@@ -11,6 +11,7 @@ import { useTitle } from "../../ui/title";
 import { InviteDialog } from "./InviteDialog";
 import { InvitationDialog } from "./InvitationDialog";
 import { PersonDialog } from "./PersonDialog";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Person = Schemas["Person"];
 
@@ -110,9 +111,9 @@ function Row(p: { person: Person; leads: boolean; onAgain: () => void; onChange:
       {p.leads && (
         <>
           {!person.off && <Button onClick={p.onAgain}>New invitation</Button>}
-          <Button variant="choice" onClick={p.onChange} aria-label={`Change ${person.name}`}>
+          <ChoiceButton onClick={p.onChange} aria-label={`Change ${person.name}`}>
             Change
-          </Button>
+          </ChoiceButton>
         </>
       )}
     </Stack>

@@ -1,10 +1,11 @@
-import { Alert, Box, Button, Typography } from "@mui/material";
+import { Alert, Box, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { getPushing, subscribe, unsubscribe } from "../../api/client";
 import { keys } from "../../api/keys";
 import { usePushing } from "../../api/queries";
 import { saysNo, useTry } from "../../ui/refusals";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** Why this browser cannot be reminded; nothing where it can. */
 function whyNot(): string {
@@ -55,9 +56,9 @@ export function Reminders() {
       </Typography>
       {failed && <Alert severity="warning">The last one did not go: {failed}.</Alert>}
       {(say || refused || cannot) && <Alert severity="info">{say || refused || cannot}</Alert>}
-      <Button variant="choice" sx={{ mt: 1 }} disabled={busy || !!cannot} onClick={() => void turn()}>
+      <ChoiceButton sx={{ mt: 1 }} disabled={busy || !!cannot} onClick={() => void turn()}>
         {on ? "Remind me here no more" : "Remind me here"}
-      </Button>
+      </ChoiceButton>
     </Box>
   );
 }

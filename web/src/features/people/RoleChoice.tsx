@@ -1,5 +1,6 @@
-import { Button, Stack, Typography } from "@mui/material";
+import { Stack, Typography } from "@mui/material";
 import type { Schemas } from "../../api/client";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   roles: Schemas["RoleDescription"][];
@@ -12,9 +13,8 @@ export function RoleChoice({ roles, value, onChange }: Props) {
   return (
     <Stack role="group" aria-label="Role" sx={{ gap: 0.75 }}>
       {roles.map((r) => (
-        <Button
+        <ChoiceButton
           key={r.id}
-          variant="choice"
           aria-pressed={r.id === value}
           data-on={r.id === value}
           onClick={() => onChange(r.id)}
@@ -26,7 +26,7 @@ export function RoleChoice({ roles, value, onChange }: Props) {
           <Typography component="span" variant="body2">
             {r.does}
           </Typography>
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );

@@ -5,6 +5,7 @@ import { session, type Session } from "../../api/session";
 import { useTry } from "../../ui/refusals";
 import { Secret } from "../../ui/Secret";
 import { SignInForm } from "./SignInScreen";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Tile = Schemas["Tile"];
 
@@ -19,13 +20,13 @@ export function Switch({ session: s }: { session: Session }) {
       </Typography>
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
         {others.map((t) => (
-          <Button key={t.person.id} variant="choice" onClick={() => setAsked(t)} sx={{ minHeight: 56 }}>
+          <ChoiceButton key={t.person.id} onClick={() => setAsked(t)} sx={{ minHeight: 56 }}>
             {t.person.name}
-          </Button>
+          </ChoiceButton>
         ))}
-        <Button variant="choice" onClick={() => setAsked("other")} sx={{ minHeight: 56 }}>
+        <ChoiceButton onClick={() => setAsked("other")} sx={{ minHeight: 56 }}>
           {others.length > 0 ? "Another" : "With their passphrase"}
-        </Button>
+        </ChoiceButton>
       </Stack>
       {asked && <Take key={asked === "other" ? "" : asked.person.id} who={asked} onClose={() => setAsked(undefined)} />}
     </Box>

@@ -24,6 +24,7 @@ import { Loaded } from "../../ui/Loaded";
 import { ScreenHead } from "../../ui/ScreenHead";
 import { useTitle } from "../../ui/title";
 import { minutes, when } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Home = Schemas["PracticeHome"];
 
@@ -56,9 +57,8 @@ function Choices({ home }: { home: Home }) {
           sx={{ display: "grid", gap: 1, gridTemplateColumns: { xs: "minmax(0,1fr)", md: "repeat(2, minmax(0,1fr))" } }}
         >
           {home.lessons.map((l) => (
-            <Button
+            <ChoiceButton
               key={l.id}
-              variant="choice"
               disabled={busy}
               onClick={() => begin({ lesson: l.number })}
               sx={{ justifyContent: "flex-start", textAlign: "left", gap: 1.5, py: 1, px: 1.5, minHeight: 64 }}
@@ -79,7 +79,7 @@ function Choices({ home }: { home: Home }) {
                   </Box>
                 )}
               </Box>
-            </Button>
+            </ChoiceButton>
           ))}
         </Box>
       </Part>
@@ -169,9 +169,9 @@ function ByCode({ busy, onBegin }: BeginProps) {
           inputProps={{ autoCapitalize: "characters", autoComplete: "off", spellCheck: false, maxLength: 20 }}
         />
       </FormControl>
-      <Button type="submit" variant="choice" disabled={busy || code.trim().length < 7}>
+      <ChoiceButton type="submit" disabled={busy || code.trim().length < 7}>
         Begin by code
-      </Button>
+      </ChoiceButton>
     </Stack>
   );
 }

@@ -1,4 +1,5 @@
-import { Button, Stack, Typography } from "@mui/material";
+import { Stack, Typography } from "@mui/material";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** A thing that is one of two, side by side. */
 export function Answer(p: { label: string; yes: string; no: string; is?: boolean; onSay: (yes: boolean) => void }) {
@@ -11,16 +12,15 @@ export function Answer(p: { label: string; yes: string; no: string; is?: boolean
     >
       <Typography sx={{ mr: "auto", fontWeight: 600 }}>{p.label}</Typography>
       {[true, false].map((v) => (
-        <Button
+        <ChoiceButton
           key={String(v)}
           aria-pressed={p.is === v}
           onClick={() => p.onSay(v)}
-          variant="choice"
           data-on={p.is === v}
           sx={{ px: 1.5 }}
         >
           {v ? p.yes : p.no}
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );

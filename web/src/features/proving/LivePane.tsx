@@ -12,6 +12,7 @@ import { useSystem } from "../../ui/unitSystem";
 import { convertError, shown, signed, type Units } from "../../ui/units";
 import type { Words } from "../../ui/words";
 import { feedWords, placeKey, placeWords, unitOf, useHeard, type Heard } from "./live";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 const Lanes = lazy(() => import("./Lanes").then((m) => ({ default: m.Lanes })));
 
@@ -81,15 +82,14 @@ function Choice(p: { recordings: Schemas["StoredRecording"][]; chosen: string; o
   return (
     <Stack direction="row" sx={{ flexWrap: "wrap", gap: 1 }}>
       {p.recordings.map((r, i) => (
-        <Button
+        <ChoiceButton
           key={r.id}
           aria-pressed={r.id === p.chosen}
           onClick={() => p.onChoose(r.id)}
-          variant="choice"
           data-on={r.id === p.chosen}
         >
           {r.source === "file" ? r.name : `Recording ${i + 1}`}
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );
@@ -137,9 +137,9 @@ function Recorder(p: {
     p.onKeep({ kind: "recording", recording: { id, do: verb } }, label);
   };
   return open ? (
-    <Button onClick={() => send(open.id, "end", "Recording ended")} variant="choice">
+    <ChoiceButton onClick={() => send(open.id, "end", "Recording ended")}>
       <RecordMark on /> End the recording
-    </Button>
+    </ChoiceButton>
   ) : (
     <Button variant="contained" onClick={() => send(newID(), "begin", "Recording")}>
       Record the feed
@@ -235,15 +235,14 @@ function Places(p: React.ComponentProps<typeof Lanes>) {
           {p.tracks.map((t) => {
             const key = placeKey(t.place);
             return (
-              <Button
+              <ChoiceButton
                 key={key}
                 aria-pressed={!hidden.includes(key)}
                 onClick={() => turn(key)}
-                variant="choice"
                 data-on={!hidden.includes(key)}
               >
                 {placeWords(t.place, p.words)}
-              </Button>
+              </ChoiceButton>
             );
           })}
         </Stack>

@@ -20,6 +20,7 @@ import { RunSeen } from "../../ui/practice/RunSeen";
 import { useTaps } from "../../ui/taps";
 import type { Units } from "../../ui/units";
 import { when, wordsOf, type Words } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** The proving run: stage after stage, with what is read beside it, to a verdict that somebody signs. */
 export function ProvingScreen() {
@@ -169,15 +170,14 @@ function Runs(p: { runs: ProvingRun[]; chosen?: string; onChoose: (id: string) =
   return (
     <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", mb: 1.5 }}>
       {p.runs.map((r, i) => (
-        <Button
+        <ChoiceButton
           key={r.id}
           aria-pressed={r.id === p.chosen}
           onClick={() => p.onChoose(r.id)}
-          variant="choice"
           data-on={r.id === p.chosen}
         >
           Run {i + 1}: {r.dropped ? "ended" : outcomeWords[r.outcome].toLowerCase()}
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );
@@ -205,9 +205,9 @@ function Again(p: BeginProps) {
   const [asking, setAsking] = useState(false);
   if (asking) return <Begin {...p} />;
   return (
-    <Button onClick={() => setAsking(true)} variant="choice" sx={{ mt: 2 }}>
+    <ChoiceButton onClick={() => setAsking(true)} sx={{ mt: 2 }}>
       Begin another run
-    </Button>
+    </ChoiceButton>
   );
 }
 
@@ -220,9 +220,9 @@ function Begin({ page, onBegin }: BeginProps) {
       </Typography>
       <Stack role="group" aria-label="How it proves" direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
         {(Object.keys(howWords) as How[]).map((h) => (
-          <Button key={h} variant="choice" aria-pressed={h === how} data-on={h === how} onClick={() => setHow(h)}>
+          <ChoiceButton key={h} aria-pressed={h === how} data-on={h === how} onClick={() => setHow(h)}>
             {howWords[h].label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       <Typography sx={{ mt: 0.75 }}>{howWords[how].say}</Typography>

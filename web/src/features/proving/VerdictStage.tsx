@@ -6,6 +6,7 @@ import { PlainTable } from "../../ui/PlainTable";
 import { useWriter } from "../../ui/Shell";
 import { gainWords, outcomeWords } from "./run";
 import type { StageOf } from "./run";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** What the run comes to, and the name under it. */
 export function VerdictStage({ run, stage, onRun }: StageOf) {
@@ -81,13 +82,12 @@ export function VerdictStage({ run, stage, onRun }: StageOf) {
               onChange={(e) => setWords(e.target.value)}
               sx={{ flex: 1 }}
             />
-            <Button
+            <ChoiceButton
               disabled={!words.trim()}
               onClick={() => onRun({ do: "drop", words: words.trim() }, "The run ended without a verdict")}
-              variant="choice"
             >
               End it
-            </Button>
+            </ChoiceButton>
           </Stack>
         )}
       </Stack>

@@ -12,6 +12,7 @@ import { FeedRound } from "./FeedRound";
 import { PrimeClock } from "./PrimeClock";
 import { jointWords } from "./run";
 import type { StageOf } from "./run";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** The start list of the job: the run begins where the work ended. */
 export function HandsOn({ page, stage, onKeep }: StageOf) {
@@ -29,15 +30,9 @@ export function Prime({ stage, onRun }: StageOf) {
       <Stack direction="row" sx={{ gap: 0.75, alignItems: "center" }} role="group" aria-label="Soap in the pump">
         <Typography sx={{ mr: "auto" }}>Soap in the pump</Typography>
         {[false, true].map((s) => (
-          <Button
-            key={String(s)}
-            aria-pressed={soap === s}
-            onClick={() => setSoap(s)}
-            variant="choice"
-            data-on={soap === s}
-          >
+          <ChoiceButton key={String(s)} aria-pressed={soap === s} onClick={() => setSoap(s)} data-on={soap === s}>
             {s ? "Yes" : "No"}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       <Button variant="contained" onClick={() => setWatching(true)} sx={{ minHeight: 72, fontSize: "1.2rem" }}>
@@ -80,23 +75,22 @@ export function Leaks({ run, stage, onRun }: StageOf) {
         >
           <Typography sx={{ mr: "auto", fontWeight: 600, minWidth: 130, flex: "1 1 130px" }}>{j.label}</Typography>
           {(["dry", "damp", "drips"] as const).map((s) => (
-            <Button
+            <ChoiceButton
               key={s}
               aria-pressed={at(j.id)?.state === s}
               onClick={() => look(j, s)}
-              variant="choice"
               data-on={at(j.id)?.state === s}
               sx={{ px: 1.5 }}
             >
               {jointWords[s]}
-            </Button>
+            </ChoiceButton>
           ))}
         </Stack>
       ))}
       {rest.length > 1 && (
-        <Button onClick={() => rest.forEach((j) => look(j, "dry"))} variant="choice" sx={{ my: 1 }}>
+        <ChoiceButton onClick={() => rest.forEach((j) => look(j, "dry"))} sx={{ my: 1 }}>
           {rest.length === run.joints.length ? "All of them are dry" : "All the others are dry"}
-        </Button>
+        </ChoiceButton>
       )}
       <Answer
         label="Smell and sound"

@@ -16,6 +16,7 @@ import { useSystem } from "../../ui/unitSystem";
 import { clockTime, shown, unitsOf, type Units } from "../../ui/units";
 import { wordsOf, type Words } from "../../ui/words";
 import { useTitle } from "../../ui/title";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** What would overheat it: speed, sea, load and faults to slide, and what is left before the alarm. */
 export function WhatIfScreen() {
@@ -275,15 +276,14 @@ function Sliders(p: {
         step={step.degree}
         onChange={(alarmC) => set({ alarmC })}
       />
-      <Button
+      <ChoiceButton
         aria-pressed={at.outOfGear}
         onClick={() => set({ outOfGear: !at.outOfGear })}
-        variant="choice"
         data-on={at.outOfGear}
         sx={{ alignSelf: "flex-start" }}
       >
         Out of gear
-      </Button>
+      </ChoiceButton>
       <Typography variant="h2" sx={{ mt: 1.5 }}>
         With
       </Typography>

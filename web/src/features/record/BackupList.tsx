@@ -17,6 +17,7 @@ import { useBackups } from "../../api/queries";
 import { useNotice } from "../../ui/notices";
 import { size } from "../../ui/words";
 import { moment } from "./moment";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Backup = Schemas["Backup"];
 
@@ -57,9 +58,9 @@ export function BackupList({ atStart }: { atStart?: string }) {
           <Button disabled={busy !== ""} onClick={() => void verify(b)}>
             {busy === b.name ? "Being read" : "Verify"}
           </Button>
-          <Button variant="choice" disabled={busy !== "" || b.name === atStart} onClick={() => setAsked(b)}>
+          <ChoiceButton disabled={busy !== "" || b.name === atStart} onClick={() => setAsked(b)}>
             Go back to it
-          </Button>
+          </ChoiceButton>
         </Stack>
       ))}
       {list.length > few && !all && <Button onClick={() => setAll(true)}>All {list.length} backups</Button>}

@@ -10,6 +10,7 @@ import { recordTold } from "../../ui/recordTold";
 import { useTitle } from "../../ui/title";
 import { BackupList } from "./BackupList";
 import { moment } from "./moment";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** How the place where the record lies stands: whether it is sound, its backups, its disk, its clock. */
 export function RecordScreen() {
@@ -94,9 +95,9 @@ function Standing({ health, record }: { health: Schemas["Health"]; record: Schem
           Its outline is read at each start, the whole of it once a week. Every entry carries a hash of all before it:
           reading the whole follows them, and names any past entry that was changed, dropped, added or moved.
         </Typography>
-        <Button variant="choice" disabled={!!busy} onClick={() => void run("check")} sx={{ mt: 1 }}>
+        <ChoiceButton disabled={!!busy} onClick={() => void run("check")} sx={{ mt: 1 }}>
           {busy === "check" ? "Being read" : "Read the whole of it now"}
-        </Button>
+        </ChoiceButton>
       </Part>
       <Part title="Where it lies">
         <Line name="Folder">{record.folder}</Line>

@@ -13,6 +13,7 @@ import { day } from "../../ui/words";
 import { Fold } from "../../ui/Fold";
 import { ReportSheet } from "./ReportSheet";
 import { SharedEngine } from "./SharedEngine";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** What an owner sees who opens the yard's link: a report and a way to answer it, or an engine's page. */
 export function SharedScreen() {
@@ -105,9 +106,9 @@ function Answer({ token }: { token: string }) {
           >
             I approve
           </Button>
-          <Button variant="choice" disabled={busy || !name.trim() || !words.trim()} onClick={() => void send(false)}>
+          <ChoiceButton disabled={busy || !name.trim() || !words.trim()} onClick={() => void send(false)}>
             Ask
-          </Button>
+          </ChoiceButton>
         </Stack>
       </Stack>
     </Box>

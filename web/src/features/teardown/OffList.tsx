@@ -10,6 +10,7 @@ import { useUnkept } from "../../ui/unkept";
 import { Camera } from "../../ui/Camera";
 import { DrawnLines } from "./DrawnLines";
 import { itemState, kindWords, type Act, type TeardownItem } from "../../ui/job/teardown";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   page: JobPage;
@@ -87,14 +88,13 @@ function TaskList(p: Props & { task: Schemas["Task"]; items: TeardownItem[] }) {
             const label = catalogue.cautions.find((c) => c.id === id)?.label ?? id;
             const seen = heeded.includes(id);
             return (
-              <Button
+              <ChoiceButton
                 key={id}
                 disabled={seen}
                 onClick={() => onAct({ do: "caution", item: id }, `${label}: seen to`)}
-                variant="choice"
               >
                 {label}: seen to{seen && " ✓"}
-              </Button>
+              </ChoiceButton>
             );
           })}
         </Stack>
@@ -241,15 +241,14 @@ function Ring({ item: i, onAct }: { item: TeardownItem; onAct: Act }) {
     <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", alignItems: "center" }}>
       <Stepper label="There are" value={i.item.count} unit="in all" most={24} onChange={(n) => set(Math.max(1, n))} />
       {(["ring", "rectangle"] as const).map((s) => (
-        <Button
+        <ChoiceButton
           key={s}
-          variant="choice"
           aria-pressed={i.item.shape === s}
           data-on={i.item.shape === s}
           onClick={() => set(i.item.count, s)}
         >
           in a {s}
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );
@@ -276,28 +275,26 @@ function Details(p: Props & { item: TeardownItem }) {
         sx={{ bgcolor: "background.paper" }}
       />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
-        <Button
+        <ChoiceButton
           disabled={words.trim() === ""}
           onClick={() => {
             p.onAct({ do: "how", item: i.key, words: words.trim() }, "Kept how it sat");
             clear();
           }}
-          variant="choice"
         >
           Save that
-        </Button>
+        </ChoiceButton>
         <Camera label="Take a picture" onTaken={(photo) => p.onPhoto(i.key, photo, words.trim())} />
         {i.still_off > 0 && (
-          <Button
+          <ChoiceButton
             disabled={words.trim() === ""}
             onClick={() => {
               p.onAct({ do: "excuse", item: i.key, words: words.trim() }, `${i.item.label} stays off`);
               clear();
             }}
-            variant="choice"
           >
             Stays off, because of that
-          </Button>
+          </ChoiceButton>
         )}
       </Stack>
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
@@ -343,24 +340,22 @@ function AddItem({ job, onAct }: { job: string; onAct: Act }) {
       />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 1 }}>
         {(Object.keys(kindWords) as Schemas["ItemKind"][]).map((k) => (
-          <Button
+          <ChoiceButton
             key={k}
             aria-pressed={kind === k}
             onClick={() => setDraft({ ...draft, kind: k })}
-            variant="choice"
             data-on={kind === k}
           >
             {kindWords[k]}
-          </Button>
+          </ChoiceButton>
         ))}
-        <Button
+        <ChoiceButton
           aria-pressed={disturbed}
           onClick={() => setDraft({ ...draft, disturbed: !disturbed })}
-          variant="choice"
           data-on={disturbed}
         >
           only for access
-        </Button>
+        </ChoiceButton>
         <Button variant="contained" disabled={label.trim() === ""} onClick={add}>
           Put it on the list
         </Button>

@@ -9,6 +9,7 @@ import { Why } from "../../ui/Why";
 import { DrawnLines } from "./DrawnLines";
 import { Refit, RefitForm } from "./Refit";
 import { Tighten } from "./Tighten";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** The same list backwards: what is still off, the last that came off first; then what is on, with its passes. */
 export function OnList({ page, onAct, onDone }: { page: JobPage; onAct: Act; onDone?: () => void }) {
@@ -277,27 +278,21 @@ const uncounted: Clamps = { clamps: 0, reach: false, chafe: false };
 
 function Clamping({ below, onChange, ...is }: Clamps & { below: boolean; onChange: (c: Clamps) => void }) {
   const toggle = (key: "reach" | "chafe", label: string) => (
-    <Button
-      aria-pressed={is[key]}
-      onClick={() => onChange({ ...is, [key]: !is[key] })}
-      variant="choice"
-      data-on={is[key]}
-    >
+    <ChoiceButton aria-pressed={is[key]} onClick={() => onChange({ ...is, [key]: !is[key] })} data-on={is[key]}>
       {label}
-    </Button>
+    </ChoiceButton>
   );
   return (
     <Stack direction="row" role="group" aria-label="Clamps" sx={{ gap: 0.75, flexWrap: "wrap", mt: 0.5 }}>
       {[1, 2].map((n) => (
-        <Button
+        <ChoiceButton
           key={n}
           aria-pressed={is.clamps === n}
           onClick={() => onChange({ ...is, clamps: is.clamps === n ? 0 : n })}
-          variant="choice"
           data-on={is.clamps === n}
         >
           {n === 1 ? "1 clamp" : "2 clamps"}
-        </Button>
+        </ChoiceButton>
       ))}
       {toggle("reach", "heads where a driver reaches")}
       {toggle("chafe", "chafe protected")}

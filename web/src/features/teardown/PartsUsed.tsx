@@ -5,6 +5,7 @@ import { amount, numberOf, type InventoryLine } from "../../ui/inventory";
 import { Stepper } from "../../ui/Stepper";
 import { useUnkept } from "../../ui/unkept";
 import type { Act, Teardown } from "../../ui/job/teardown";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface PartsUsedProps {
   job: string;
@@ -61,9 +62,9 @@ export function PartsUsed({ job, hands, engine, onAct }: PartsUsedProps) {
       <FromShelf engine={engine} of={of} setOf={(key) => set({ of: key })} onAct={onAct} />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, my: 1 }}>
         {usual.map((u) => (
-          <Button key={u} onClick={() => set({ label: u, of: "" })} variant="choice" data-on={label === u}>
+          <ChoiceButton key={u} onClick={() => set({ label: u, of: "" })} data-on={label === u}>
             {u}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       <TextField
@@ -124,15 +125,14 @@ function FittedNew(p: { list: Used[]; chosen: string; onChoose: (u: Used) => voi
           , fitted new
         </Box>
       </Typography>
-      <Button
-        variant="choice"
+      <ChoiceButton
         aria-label={`Number and price: ${u.label}`}
         aria-pressed={p.chosen === u.for}
         data-on={p.chosen === u.for}
         onClick={() => p.onChoose(u)}
       >
         Number and price
-      </Button>
+      </ChoiceButton>
     </Stack>
   ));
 }
@@ -217,15 +217,14 @@ function OneOfShelf({ line: { id, is, have }, of, setOf, onAct }: Taking & { lin
           sx={{ width: 84, flexShrink: 0, bgcolor: "background.paper" }}
         />
       )}
-      <Button
+      <ChoiceButton
         disabled={have <= 0 || quantity <= 0}
         onClick={take}
-        variant="choice"
         sx={{ whiteSpace: "nowrap", flexShrink: 0 }}
         aria-label={is.unit ? `Take: ${is.label}` : `Take one: ${is.label}`}
       >
         {is.unit ? "Take" : "Take one"}
-      </Button>
+      </ChoiceButton>
     </Stack>
   );
 }

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { useQuantity } from "../../ui/quantity";
 import { useUnkept } from "../../ui/unkept";
 import type { Act, TeardownItem } from "../../ui/job/teardown";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Facts = Schemas["Refit"];
 
@@ -99,15 +100,14 @@ export function RefitForm(p: { job: string; item: TeardownItem; onAct: Act; onDo
         {(Object.keys(yesNo) as (keyof typeof yesNo)[])
           .filter((f) => fields.includes(f))
           .map((f) => (
-            <Button
+            <ChoiceButton
               key={f}
-              variant="choice"
               aria-pressed={draft.facts[f] ?? false}
               data-on={draft.facts[f] ?? false}
               onClick={() => set({ [f]: !draft.facts[f] })}
             >
               {yesNo[f]}
-            </Button>
+            </ChoiceButton>
           ))}
       </Stack>
       {fields.includes("thread") && (

@@ -6,6 +6,7 @@ import { FoundDrawn } from "../../ui/job/FoundDrawn";
 import { PutRight } from "../../ui/job/PutRight";
 import { StateShape } from "../../ui/StateShape";
 import { wordsOf } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 interface Props {
   page: JobPage;
@@ -47,13 +48,12 @@ export function ToPutRight({ page, catalogue, onKeep, onStart }: Props) {
       ))}
       <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
         {page.state.open.map((o) => (
-          <Button
+          <ChoiceButton
             key={o.id}
-            variant="choice"
             onClick={() => onKeep({ kind: "access", access: o.id, open: false }, `${o.label}: closed up again`)}
           >
             {o.label}: closed up again
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       {all.every(done) && page.state.open.length === 0 ? (

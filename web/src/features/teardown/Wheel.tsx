@@ -6,6 +6,7 @@ import { bladeArea, path, polar, sector } from "../../illustrations/geometry";
 import { Stepper } from "../../ui/Stepper";
 import { useUnkept } from "../../ui/unkept";
 import { verdictWords, type Act, type Teardown } from "../../ui/job/teardown";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Blade = Schemas["Blade"];
 
@@ -68,12 +69,12 @@ export function WheelBench({ job, hands, onAct }: { job: string; hands: Teardown
       <Drawing blades={blades} chosen={chosen} onChoose={setChosen} />
       <Choose blades={blades} chosen={chosen} onSet={set} />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 1 }}>
-        <Button aria-pressed={hub} onClick={() => change({ hub: !hub })} variant="choice" data-on={hub}>
+        <ChoiceButton aria-pressed={hub} onClick={() => change({ hub: !hub })} data-on={hub}>
           Hub or key slips
-        </Button>
-        <Button aria-pressed={scored} onClick={() => change({ scored: !scored })} variant="choice" data-on={scored}>
+        </ChoiceButton>
+        <ChoiceButton aria-pressed={scored} onClick={() => change({ scored: !scored })} data-on={scored}>
           Face scored
-        </Button>
+        </ChoiceButton>
       </Stack>
       <Stack direction="row" sx={{ gap: 1, mt: 1.5 }}>
         <TextField
@@ -110,9 +111,9 @@ function Choose(p: { blades: Blade[]; chosen?: number; onSet: (b: Blade) => void
       </Typography>
       <Stack direction="row" role="group" aria-label={`Blade ${chosen + 1}`} sx={{ flexWrap: "wrap", gap: 0.75 }}>
         {states.map(([label, s]) => (
-          <Button key={label} onClick={() => p.onSet(s)} variant="choice" data-on={is === label}>
+          <ChoiceButton key={label} onClick={() => p.onSet(s)} data-on={is === label}>
             {label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
     </>

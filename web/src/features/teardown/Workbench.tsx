@@ -6,6 +6,7 @@ import { verdictWords, type Act } from "../../ui/job/teardown";
 import { PieceLedger } from "../../ui/job/PieceLedger";
 import { useUnkept } from "../../ui/unkept";
 import { WheelBench } from "./Wheel";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 const number = (t: string) => (t.trim() === "" ? undefined : Number(t.replace(",", ".")));
 
@@ -94,14 +95,9 @@ function PumpBody({ job, hands, onAct }: BenchProps) {
       </Box>
       <Drive drive={drive} play={play} onChange={(to) => setDraft({ ...draft, ...to })} />
       <Stack direction="row" sx={{ gap: 1, mt: 1, flexWrap: "wrap" }}>
-        <Button
-          aria-pressed={turned}
-          onClick={() => setDraft({ ...draft, turned: !turned })}
-          variant="choice"
-          data-on={turned}
-        >
+        <ChoiceButton aria-pressed={turned} onClick={() => setDraft({ ...draft, turned: !turned })} data-on={turned}>
           Cover was turned before
-        </Button>
+        </ChoiceButton>
         <Button variant="contained" onClick={keep} disabled={!ready}>
           Save the measures
         </Button>
@@ -138,15 +134,14 @@ function Drive(p: { drive?: Driven; play: string; onChange: (to: { drive?: Drive
       </Typography>
       <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 0.5 }}>
         {drives.map(([id, label]) => (
-          <Button
+          <ChoiceButton
             key={id}
-            variant="choice"
             aria-pressed={p.drive === id}
             data-on={p.drive === id}
             onClick={() => p.onChange({ drive: p.drive === id ? undefined : id })}
           >
             {label}
-          </Button>
+          </ChoiceButton>
         ))}
         {p.drive && (
           <TextField
@@ -183,19 +178,16 @@ function Leaks({ hands, onAct }: { hands: Schemas["Teardown"]; onAct: Act }) {
       </Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
         {places.map(([id, label]) => (
-          <Button
+          <ChoiceButton
             key={id}
             aria-pressed={hands.leaks.includes(id)}
             onClick={() => toggle(id)}
-            variant="choice"
             data-on={hands.leaks.includes(id)}
           >
             {label}
-          </Button>
+          </ChoiceButton>
         ))}
-        <Button onClick={() => onAct({ do: "leaks", leaks: [] }, "Dry everywhere")} variant="choice">
-          dry everywhere
-        </Button>
+        <ChoiceButton onClick={() => onAct({ do: "leaks", leaks: [] }, "Dry everywhere")}>dry everywhere</ChoiceButton>
       </Stack>
       {hands.leak_says.length > 0 && (
         <Box component="ul" aria-label="What to fit" sx={{ my: 0.75, pl: 2.5 }}>
@@ -246,15 +238,14 @@ function Elbow({ job, hands, onAct }: BenchProps) {
       </Stack>
       <Stack direction="row" sx={{ gap: 0.75, mt: 1, flexWrap: "wrap" }}>
         {flags.map(([k, label]) => (
-          <Button
+          <ChoiceButton
             key={k}
             aria-pressed={bad[k]}
             onClick={() => setDraft({ ...draft, [k]: !bad[k] })}
-            variant="choice"
             data-on={bad[k]}
           >
             {label}
-          </Button>
+          </ChoiceButton>
         ))}
         <Button
           variant="contained"

@@ -5,6 +5,7 @@ import type { JobPage, Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
 import type { Words } from "../../ui/words";
 import { debrisLabels, numberOf, type WetworkAct } from "../../ui/job/wetwork";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Plan = Pick<WetworkAct, "kind" | "flush" | "descale" | "coolant">;
 
@@ -27,15 +28,14 @@ function Choices<T extends string>(p: {
       <Typography sx={{ fontWeight: 550 }}>{p.label}</Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.5 }}>
         {p.options.map(([id, label]) => (
-          <Button
+          <ChoiceButton
             key={id}
             aria-pressed={p.chosen.includes(id)}
             onClick={() => p.onToggle(id)}
-            variant="choice"
             data-on={p.chosen.includes(id)}
           >
             {label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
     </Box>

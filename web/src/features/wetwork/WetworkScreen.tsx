@@ -1,5 +1,5 @@
 import { newID } from "../../api/ids";
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
 import { useSave } from "../../api/writes";
@@ -17,6 +17,7 @@ import { CoolantPlanner, DescalePlanner, FlushPlanner } from "./Plans";
 import { kindLabels, named, type WetworkAct } from "../../ui/job/wetwork";
 import { WorkView } from "./WorkView";
 import { wordsOf } from "../../ui/words";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** Flush, descale, coolant: acid, glycol and hose water planned, timed and put down, with what it brought. */
 export function WetworkScreen() {
@@ -84,14 +85,13 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
                     }}
                   >
                     {kinds.map((k) => (
-                      <Button
+                      <ChoiceButton
                         key={k}
                         aria-pressed={planning === k}
                         onClick={() => {
                           setRefused([]);
                           setPlanning(planning === k ? undefined : k);
                         }}
-                        variant="choice"
                         data-on={planning === k}
                         sx={{ flexDirection: "column", gap: 0.75, px: 1, py: 1, lineHeight: 1.2 }}
                       >
@@ -99,7 +99,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
                           <Drawn of={drawn.screen(k)} width={planning ? 80 : 112} />
                         </Box>
                         {kindLabels[k]}
-                      </Button>
+                      </ChoiceButton>
                     ))}
                   </Box>
                   {!planning && page.wet.works.length === 0 && (

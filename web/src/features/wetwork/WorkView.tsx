@@ -24,6 +24,7 @@ import {
   type OnWet,
   type WetworkItem,
 } from "../../ui/job/wetwork";
+import { ChoiceButton } from "../../ui/ChoiceButton";
 
 /** A piece of wet work: its plan as steps, its clock, what is seen and put down, its end, and what it brought. */
 export function WorkView({
@@ -338,28 +339,16 @@ function Bath({ job, onAct }: { job: string; onAct: OnWet }) {
       <Typography variant="h3">What do you see?</Typography>
       <Stack direction="row" role="group" aria-label="Fizz" sx={{ flexWrap: "wrap", gap: 0.75, my: 0.75 }}>
         {fizzes.map((f) => (
-          <Button
-            key={f}
-            aria-pressed={fizz === f}
-            onClick={() => set({ fizz: f })}
-            variant="choice"
-            data-on={fizz === f}
-          >
+          <ChoiceButton key={f} aria-pressed={fizz === f} onClick={() => set({ fizz: f })} data-on={fizz === f}>
             {f === "none" ? "no fizz" : `${f} fizz`}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       <Stack direction="row" role="group" aria-label="Colour" sx={{ flexWrap: "wrap", gap: 0.75, my: 0.75 }}>
         {colours.map((c) => (
-          <Button
-            key={c}
-            aria-pressed={colour === c}
-            onClick={() => set({ colour: c })}
-            variant="choice"
-            data-on={colour === c}
-          >
+          <ChoiceButton key={c} aria-pressed={colour === c} onClick={() => set({ colour: c })} data-on={colour === c}>
             {c}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       <Stack direction="row" sx={{ gap: 1 }}>
@@ -384,9 +373,9 @@ function Stages({ work, onAct }: { work: WetworkItem; onAct: OnWet }) {
       <Typography variant="h3">After the bath; the job stays open until it is done</Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.75 }}>
         {work.missing.map((s) => (
-          <Button key={s} onClick={() => onAct({ do: "stage", what: s }, stageLabels[s] ?? s)} variant="choice">
+          <ChoiceButton key={s} onClick={() => onAct({ do: "stage", what: s }, stageLabels[s] ?? s)}>
             {stageLabels[s] ?? s}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
     </Box>
@@ -413,15 +402,9 @@ function CameOut({ places, words: names, onAct }: { places: string[]; words: Wor
       {places.length > 1 && (
         <Stack direction="row" role="group" aria-label="Where" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.75 }}>
           {places.map((p) => (
-            <Button
-              key={p}
-              aria-pressed={p === station}
-              data-on={p === station}
-              variant="choice"
-              onClick={() => setAt(p)}
-            >
+            <ChoiceButton key={p} aria-pressed={p === station} data-on={p === station} onClick={() => setAt(p)}>
               {names.station(p)}
-            </Button>
+            </ChoiceButton>
           ))}
         </Stack>
       )}
@@ -434,22 +417,21 @@ function CameOut({ places, words: names, onAct }: { places: string[]; words: Wor
       />
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
         {(Object.keys(debrisLabels) as Schemas["DebrisID"][]).map((d) => (
-          <Button
+          <ChoiceButton
             key={d}
             onClick={() => (d === "rubber" ? setRubber(!rubber) : came(d))}
-            variant="choice"
             data-on={d === "rubber" && rubber}
           >
             {debrisLabels[d]}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       {rubber && (
         <Stack direction="row" role="group" aria-label="How large" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.75 }}>
           {sizes.map(([label, share]) => (
-            <Button key={label} onClick={() => came("rubber", share)} variant="choice">
+            <ChoiceButton key={label} onClick={() => came("rubber", share)}>
               {label}
-            </Button>
+            </ChoiceButton>
           ))}
         </Stack>
       )}

@@ -4,6 +4,7 @@ import type { PlantEngine, Schemas, UnitSystem } from "../../api/client";
 import { useFacts, useCalculators } from "../../api/queries";
 import { useSystem } from "../unitSystem";
 import { convert, digits, shown, unitsOf, type Units } from "../units";
+import { ChoiceButton } from "../ChoiceButton";
 
 export type Cooling = Schemas["Cooling"];
 
@@ -207,9 +208,9 @@ function ExchangerFields(p: { cooling: Cooling; wrong: Map<string, string>; onCh
       <Typography sx={{ fontWeight: 550 }}>The heat exchanger is known</Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, my: 0.75 }}>
         {ways.map(([id, label]) => (
-          <Button key={id} aria-pressed={way === id} onClick={() => choose(id)} variant="choice" data-on={way === id}>
+          <ChoiceButton key={id} aria-pressed={way === id} onClick={() => choose(id)} data-on={way === id}>
             {label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       {way === "unknown" && (

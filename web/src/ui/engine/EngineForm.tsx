@@ -23,6 +23,7 @@ import { askedIn, draftOf, limits, wrongIn, type Draft, type Facts } from "./eng
 import { useEngineSave } from "./engineSave";
 import { PumpDrive, PumpField } from "./PumpField";
 import { useWriter } from "../Shell";
+import { ChoiceButton } from "../ChoiceButton";
 
 /** Adds an engine to a craft, or changes it: a few facts, and its circuit in the order of the water. */
 export function EngineForm({
@@ -206,9 +207,8 @@ function TypePick({ onPick }: { onPick: (t: Schemas["PlantType"]) => void }) {
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 0.75 }}>
         {types.map((t) => (
-          <Button
+          <ChoiceButton
             key={t.id}
-            variant="choice"
             aria-pressed={t.id === chosen}
             data-on={t.id === chosen}
             onClick={() => {
@@ -218,7 +218,7 @@ function TypePick({ onPick }: { onPick: (t: Schemas["PlantType"]) => void }) {
             sx={{ justifyContent: "flex-start", textAlign: "left", lineHeight: 1.2 }}
           >
             {t.label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Box>
       <Typography variant="body2" sx={{ mt: 0.5 }}>
@@ -293,15 +293,14 @@ function Figures({ draft, onChange }: { draft: Draft; onChange: (d: Draft) => vo
         onChange={(pump_drive) => onChange({ ...draft, cooling: { ...draft.cooling, pump_drive } })}
       />
       {draft.circuit.includes("seacock") && (
-        <Button
-          variant="choice"
+        <ChoiceButton
           aria-pressed={draft.shares_seacock ?? false}
           data-on={draft.shares_seacock ?? false}
           onClick={() => onChange({ ...draft, shares_seacock: !draft.shares_seacock })}
           sx={{ alignSelf: "flex-start" }}
         >
           One seacock with other engines aboard
-        </Button>
+        </ChoiceButton>
       )}
     </>
   );

@@ -1,6 +1,7 @@
-import { Autocomplete, Button, Stack, TextField, Typography } from "@mui/material";
+import { Autocomplete, Stack, TextField, Typography } from "@mui/material";
 import { useInventory, useYard } from "../../api/queries";
 import { driveWords, type Drive } from "./pump";
+import { ChoiceButton } from "../ChoiceButton";
 
 /** What turns the raw-water pump: a second touch says that it is not known. */
 export function PumpDrive({ value, onChange }: { value: Drive | undefined; onChange: (d: Drive | undefined) => void }) {
@@ -9,15 +10,14 @@ export function PumpDrive({ value, onChange }: { value: Drive | undefined; onCha
       <Typography>What turns the raw-water pump? Belts are asked about only where there can be one.</Typography>
       <Stack direction="row" sx={{ gap: 0.75, flexWrap: "wrap" }}>
         {(Object.entries(driveWords) as [Drive, string][]).map(([id, say]) => (
-          <Button
+          <ChoiceButton
             key={id}
-            variant="choice"
             aria-pressed={value === id}
             data-on={value === id}
             onClick={() => onChange(value === id ? undefined : id)}
           >
             {say}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
     </Stack>

@@ -1,7 +1,8 @@
-import { Button, Stack, Typography } from "@mui/material";
+import { Stack, Typography } from "@mui/material";
 import type { JobPage } from "../../api/client";
 import { WhoDialog } from "../WhoDialog";
 import { useTaps } from "../taps";
+import { ChoiceButton } from "../ChoiceButton";
 
 /**
  * Does the shut seacock hold? Asked once the first joint below the waterline is open, until somebody says; one that did
@@ -38,22 +39,19 @@ export function BehindSeacock({ page }: { page: JobPage }) {
         </Typography>
       )}
       <Stack direction="row" sx={{ gap: 1 }}>
-        <Button variant="choice" onClick={() => say("dry", "The seacock holds")}>
+        <ChoiceButton onClick={() => say("dry", "The seacock holds")}>
           {known ? "It holds now" : "It has stopped"}
-        </Button>
+        </ChoiceButton>
         {known ? (
-          <Button
-            variant="choice"
+          <ChoiceButton
             onClick={() =>
               keep({ kind: "strip", strip: { do: "renewed", item: "seacock" } }, "The seacock was renewed")
             }
           >
             Renewed
-          </Button>
+          </ChoiceButton>
         ) : (
-          <Button variant="choice" onClick={() => say("passes", "The seacock does not hold")}>
-            Still coming
-          </Button>
+          <ChoiceButton onClick={() => say("passes", "The seacock does not hold")}>Still coming</ChoiceButton>
         )}
       </Stack>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}

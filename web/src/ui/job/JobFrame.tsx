@@ -6,6 +6,7 @@ import type { Catalogue, JobPage } from "../../api/client";
 import { spineOf } from "../stations";
 import { Banner } from "./JobBanner";
 import { Spine } from "./Spine";
+import { ChoiceButton } from "../ChoiceButton";
 
 interface Props {
   page: JobPage;
@@ -42,9 +43,9 @@ export function JobFrame({ page, catalogue, children }: Props) {
               ← {page.craft.name}, {page.engine.name}
             </Button>
             {!wide && (
-              <Button variant="choice" onClick={() => setOpen(true)} sx={{ flex: "none" }}>
+              <ChoiceButton onClick={() => setOpen(true)} sx={{ flex: "none" }}>
                 Water
-              </Button>
+              </ChoiceButton>
             )}
           </Stack>
           {children}

@@ -1,10 +1,11 @@
-import { Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { Box, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { JobPage, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { WhoDialog } from "../WhoDialog";
 import { useTaps } from "../taps";
 import { useUnkept } from "../unkept";
 import { day } from "../words";
+import { ChoiceButton } from "../ChoiceButton";
 
 type For = Schemas["WaitingFor"]["for"];
 
@@ -46,13 +47,12 @@ export function Paused({ page }: { page: JobPage }) {
           since {day(waiting.at)}, {waiting.by}
         </Typography>
       </Box>
-      <Button
-        variant="choice"
+      <ChoiceButton
         sx={{ flex: "none" }}
         onClick={() => keep({ kind: "strip", strip: { do: "go-on" } }, "The job goes on")}
       >
         It goes on
-      </Button>
+      </ChoiceButton>
       {asking && <WhoDialog onClose={() => setAsking(false)} />}
     </Stack>
   );
@@ -103,9 +103,9 @@ export function PauseJob({ page, onKeep }: Props) {
           onChange={(e) => setDraft({ ...draft, words: e.target.value })}
           sx={{ ...paper, flex: 1, minWidth: 180 }}
         />
-        <Button variant="choice" disabled={draft.words.trim() === ""} onClick={pause} sx={{ minHeight: 56 }}>
+        <ChoiceButton disabled={draft.words.trim() === ""} onClick={pause} sx={{ minHeight: 56 }}>
           Pause
-        </Button>
+        </ChoiceButton>
       </Stack>
     </Box>
   );

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { Words } from "../words";
 import type { Act, Teardown } from "./teardown";
+import { ChoiceButton } from "../ChoiceButton";
 
 export const sizes: [string, number][] = [
   ["crumb", 0.05],
@@ -74,13 +75,13 @@ export function PieceLedger({ hands, words, onAct }: { hands: Teardown; words: W
           {at === h.station && (
             <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75, mt: 0.5 }} role="group" aria-label="How large">
               {sizes.map(([label, share]) => (
-                <Button key={label} onClick={() => found(h.station, share)} variant="choice">
+                <ChoiceButton key={label} onClick={() => found(h.station, share)}>
                   {label}
-                </Button>
+                </ChoiceButton>
               ))}
-              <Button aria-pressed={old} onClick={() => setOld(!old)} variant="choice" data-on={old}>
+              <ChoiceButton aria-pressed={old} onClick={() => setOld(!old)} data-on={old}>
                 of an earlier impeller
-              </Button>
+              </ChoiceButton>
             </Stack>
           )}
         </Box>

@@ -1,8 +1,9 @@
-import { Button, Typography } from "@mui/material";
+import { Typography } from "@mui/material";
 import type { JobPage } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import { PartNeeded, usePartNeeded } from "../practice/PartNeeded";
 import { when, type Words } from "../words";
+import { ChoiceButton } from "../ChoiceButton";
 
 interface Props {
   page: JobPage;
@@ -23,8 +24,7 @@ export function PutRight({ page, words, onKeep, fault }: Props) {
     );
   if (part) return <PartNeeded part={part} />;
   return (
-    <Button
-      variant="choice"
+    <ChoiceButton
       sx={{ mt: 0.5 }}
       aria-label={`Done: put right: ${words.fault(fault)}`}
       onClick={() =>
@@ -32,6 +32,6 @@ export function PutRight({ page, words, onKeep, fault }: Props) {
       }
     >
       Done: put right
-    </Button>
+    </ChoiceButton>
   );
 }

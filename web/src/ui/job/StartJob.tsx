@@ -19,6 +19,7 @@ import { Loaded } from "../Loaded";
 import { useNotice } from "../notices";
 import { useWriter } from "../Shell";
 import { useQuantity } from "../quantity";
+import { ChoiceButton } from "../ChoiceButton";
 
 interface Props {
   engine: Schemas["Engine"];
@@ -141,15 +142,14 @@ function PlanFields({ engine, plan, onChange }: { engine: string; plan?: string[
       </Typography>
       <Stack direction="row" sx={{ flexWrap: "wrap", gap: 0.75 }}>
         {due.map((d) => (
-          <Button
+          <ChoiceButton
             key={d.item}
-            variant="choice"
             aria-pressed={chosen.includes(d.item)}
             data-on={chosen.includes(d.item)}
             onClick={() => turn(d.item)}
           >
             {d.do}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
     </Box>
@@ -186,15 +186,9 @@ function OneOf<T extends { id: string; label: string }>({ label, list, chosen, o
   return (
     <Stack direction="row" role="group" aria-label={label} sx={{ flexWrap: "wrap", gap: 0.75 }}>
       {list.map((x) => (
-        <Button
-          key={x.id}
-          variant="choice"
-          aria-pressed={x.id === chosen}
-          data-on={x.id === chosen}
-          onClick={() => onPick(x)}
-        >
+        <ChoiceButton key={x.id} aria-pressed={x.id === chosen} data-on={x.id === chosen} onClick={() => onPick(x)}>
           {x.label}
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );

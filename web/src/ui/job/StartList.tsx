@@ -15,6 +15,7 @@ import { PutRight } from "./PutRight";
 import { when, wordsOf } from "../words";
 import { usualHow } from "./steps";
 import { mayHaveRun, settling, touchOf, unmet } from "./settle";
+import { ChoiceButton } from "../ChoiceButton";
 
 type Condition = Schemas["Condition"];
 export type Keep = (entry: JobEntry, label: string) => void;
@@ -108,16 +109,15 @@ function Where({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
         }}
       >
         {places.map(([item, label]) => (
-          <Button
+          <ChoiceButton
             key={item}
-            variant="choice"
             aria-pressed={value === item && !why}
             data-on={value === item && !why}
             sx={{ px: 0.5, minWidth: 0, whiteSpace: "nowrap" }}
             onClick={() => onKeep({ kind: "strip", strip: { do: "where", item } }, label)}
           >
             {label}
-          </Button>
+          </ChoiceButton>
         ))}
       </Box>
       {value && why && (
@@ -144,9 +144,9 @@ function Unkept({ job }: { job: string }) {
             {what}
             {by && `, on another device, ${by}`}
           </Typography>
-          <Button variant="choice" aria-label={`Drop it: ${what}`} onClick={() => drop(what)}>
+          <ChoiceButton aria-label={`Drop it: ${what}`} onClick={() => drop(what)}>
             Drop it
-          </Button>
+          </ChoiceButton>
         </Stack>
       ))}
     </Box>
@@ -246,13 +246,12 @@ function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condi
         {!passed && <PassOver label={c.label} onAsk={() => setAsking(asking ? undefined : "override")} />}
       </Stack>
       {!passed && c.id === "seacock" && mayHaveRun(page) && (
-        <Button
-          variant="choice"
+        <ChoiceButton
           onClick={() => onKeep({ kind: "strip", strip: { do: "ran" } }, "Ran just now, nothing opened since")}
           sx={{ mt: 0.75, ml: 4.5 }}
         >
           Ran just now, nothing opened since
-        </Button>
+        </ChoiceButton>
       )}
       {asking && (
         <Why

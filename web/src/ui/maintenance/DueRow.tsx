@@ -8,6 +8,7 @@ import { useNotice } from "../notices";
 import { day, lower } from "../words";
 import { DueMark } from "./DueMark";
 import { daysOn, stateWords, today, type DueItem, type OnUpkeep } from "./maintenance";
+import { ChoiceButton } from "../ChoiceButton";
 
 /** A maintenance item in a line: how pressing, when, why. It opens to what else there is to say; a touch begins it. */
 export function DueRow(p: {
@@ -87,14 +88,9 @@ function Details(p: Props) {
       ))}
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", mt: 0.75 }}>
         {(["done", "off"] as const).map((what) => (
-          <Button
-            key={what}
-            variant="choice"
-            data-on={open === what}
-            onClick={() => setOpen(open === what ? undefined : what)}
-          >
+          <ChoiceButton key={what} data-on={open === what} onClick={() => setOpen(open === what ? undefined : what)}>
             {what === "done" ? "It was done" : "Postpone"}
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       {open === "done" && <WhenDone onSay={(on) => say({ do: "done", item: item.item, day: on }, "Done")} />}
@@ -123,9 +119,9 @@ function Begin({ engine, item }: { engine: string; item: DueItem }) {
     }
   };
   return (
-    <Button disabled={busy} onClick={() => void begin()} variant="choice">
+    <ChoiceButton disabled={busy} onClick={() => void begin()}>
       Start the job
-    </Button>
+    </ChoiceButton>
   );
 }
 

@@ -5,6 +5,7 @@ import { useCalculators, usePracticeAt } from "../../api/queries";
 import { useSystem } from "../unitSystem";
 import { convert, unitsOf, type Units } from "../units";
 import { useDo } from "./usePractice";
+import { ChoiceButton } from "../ChoiceButton";
 
 type Part = Schemas["PracticePart"];
 
@@ -43,16 +44,15 @@ export function PartNeeded({ part }: { part: Part }) {
       )}
       <Stack sx={{ gap: 0.75, mt: 0.5, alignItems: "stretch" }}>
         {part.offers.map((o, i) => (
-          <Button
+          <ChoiceButton
             key={i}
-            variant="choice"
             disabled={busy}
             sx={{ justifyContent: "space-between", textAlign: "left", gap: 2 }}
             onClick={() => void act({ do: "order", part: part.id, offer: i })}
           >
             <span>Order {size(o.measures)}</span>
             <span>{o.price}</span>
-          </Button>
+          </ChoiceButton>
         ))}
       </Stack>
       {failed && <Typography role="alert">{failed}</Typography>}

@@ -8,6 +8,7 @@ import { BucketWatch } from "./BucketWatch";
 import { Line, PlaceLine, surfaceWords } from "./RoundPlaces";
 import { readAt, type Place, type SurfaceID, type Tool } from "./rounds";
 import { contact, type Typed } from "./typed";
+import { ChoiceButton } from "../ChoiceButton";
 
 /** The figures of a round as they are typed: speed, sea and load, then place after place as the water runs. */
 export function RoundFigures(p: {
@@ -118,15 +119,14 @@ function Choice<T extends string | boolean>(p: {
       sx={{ gap: 0.75, py: 1, flexWrap: "wrap", alignItems: "center", borderBottom: 1, borderColor: "divider" }}
     >
       {p.options.map(([id, label]) => (
-        <Button
+        <ChoiceButton
           key={label}
           aria-pressed={p.chosen === id}
           onClick={() => p.onChoose(id)}
-          variant="choice"
           data-on={p.chosen === id}
         >
           {label}
-        </Button>
+        </ChoiceButton>
       ))}
     </Stack>
   );
