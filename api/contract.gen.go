@@ -5227,6 +5227,9 @@ type PlantHealth struct {
 	// Findings Computed findings, the likeliest first.
 	Findings []Leaning `json:"findings"`
 
+	// Hidden Faults that hardly show in these readings, at middling severity: they may be there all the same.
+	Hidden []string `json:"hidden"`
+
 	// Next What further reading would tell most, the most telling first.
 	Next []NextReading `json:"next"`
 

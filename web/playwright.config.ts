@@ -14,10 +14,10 @@ const notFor = (other: string[]) => (process.env.BOTH_WIDTHS ? [] : other.map((n
 export default defineConfig({
   testDir: "e2e",
   testMatch: "*.spec.ts",
-  workers: 2,
+  workers: 3, // on two cores: one of them waits most of the time
   fullyParallel: true,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000, // a slow machine fails nothing
+  expect: { timeout: 20_000 },
   retries: 0, // a test that passes at the second try is mended
   forbidOnly: !!process.env.CI,
   reporter: [["list"]],
@@ -26,7 +26,7 @@ export default defineConfig({
     trace: "off",
     serviceWorkers: "block", // each test would fetch the whole shell for later; those of the shell allow them
     locale: "en-GB", // the units that are offered go by it
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     contextOptions: { reducedMotion: "reduce" }, // nothing fades or slides: tests do not wait for it
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",

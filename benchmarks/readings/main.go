@@ -234,7 +234,7 @@ func (g *result) ailing(r *rand.Rand, e engine, id string) error {
 	t.drawn++
 	want := plant.Pattern(id)
 	place := slices.IndexFunc(rep.Patterns, func(l plant.Leaning) bool { return l.ID == want })
-	weak := slices.Contains(rep.Weak, want) || len(rep.Patterns) == 0
+	weak := slices.Contains(rep.Hidden, id) || len(rep.Patterns) == 0
 	switch {
 	case weak:
 		t.undecided++

@@ -19,8 +19,14 @@ func (s *State) act(e eventlog.Entry, a teardown.Act) {
 	if a.Do == teardown.Isolate {
 		s.isolated[a.Item] = who
 	}
-	before := s.Hands.Keys()
+	if a.Do == teardown.Tick && !who.knew(s.stirred) {
+		return // something was opened, shut or run before that look, and whoever made it could not know
+	}
+	before, stirred := s.Hands.Keys(), s.Hands.Stirred
 	s.Hands.Take(teardown.Done{Act: a, Scope: scope, By: e.By, At: who.At, Entry: e.ID})
+	if s.Hands.Stirred > stirred {
+		s.stirs(who)
+	}
 	if then, ok := acts[a.Do]; ok {
 		then(s, a, who)
 	}

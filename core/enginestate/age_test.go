@@ -113,6 +113,17 @@ func TestTheStateGoesByWhatHappenedLast(t *testing.T) {
 		require.False(t, at(slow(off), online(back, 150*time.Minute)).Hands.Shut(item), item)
 	}
 
+	// a look made after an opening that nobody could know of does not stand once that is closed; one made since does
+	looked := act(teardown.Act{Do: teardown.Tick, Item: "people-clear"})
+	for what, came := range map[string]eventlog.Entry{"opened": slow(opened("pump-cover-off")), "shut": slow(act(isolate("battery"))),
+		"started": slow(act(teardown.Act{Do: teardown.Start}))} {
+		shutAgain := online(closes("pump-cover-off"), 130*time.Minute)
+		require.NotContains(t, at(came, online(looked, time.Hour), shutAgain).Hands.Ticked, "people-clear", what)
+		require.Contains(t, at(came, shutAgain, online(looked, 150*time.Minute)).Hands.Ticked, "people-clear", what)
+	}
+	require.Contains(t, at(online(opened("pump-cover-off"), 0), online(closes("pump-cover-off"), time.Minute),
+		online(looked, time.Hour)).Hands.Ticked, "people-clear")
+
 	list := []eventlog.Entry{shutOnline, tapped(ran, 0, 2*time.Hour)}
 	at(list...)
 	require.Equal(t, shutOnline, list[0], "the record itself stays as it is")

@@ -116,6 +116,7 @@ type State struct {
 	waiting   map[string]teardown.Waiting // by job
 	watched   map[string]watch            // by job
 	isolated  map[string]Who              // who shut, drained or unplugged it last
+	stirred   Who                         // who let all looks go, the last on record
 	worn      []Worn
 	lastRun   run // of the engine, that was signed
 	timed     []timed
@@ -235,11 +236,20 @@ func (s *State) opens(id, what string, who Who) {
 		return
 	}
 	if o.Bars {
-		s.Hands.Ticked = map[string]time.Time{} // what only a person sees is to be looked at again
+		s.Hands.Stir() // what only a person sees is to be looked at again
+		s.stirs(who)
 	}
 	if !s.IsOpen(id) {
 		s.open = append(s.open, Opening{ID: id, Label: o.Label, For: what, Bars: o.Bars, Minutes: o.Minutes, Since: who})
 	}
+}
+
+// stirs notes who let all looks go; of several, who did so last on record.
+func (s *State) stirs(who Who) {
+	if s.stirred.knew(who) {
+		return
+	}
+	s.stirred = who
 }
 
 // closes notes that an access or a joint is closed. What came on record only after that was said stays open: whoever

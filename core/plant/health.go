@@ -61,6 +61,7 @@ type HealthReport struct {
 	Findings []Leaning // the catalogue's computed findings, the likeliest first
 	Faults   []Leaning // the likeliest first
 	Doubts   []Doubt
+	Hidden   []string // faults whose signature at middling severity is under two errors: they may be there all the same
 	Weak     []string // patterns whose signature is under two errors in these rounds: they cannot be judged
 	Words    []units.Sentence
 	// SaysFound is the ratio from which a pattern or finding counts as found: lower where the plant is fitted.

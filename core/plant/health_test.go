@@ -88,6 +88,27 @@ func TestTheFiguresComeBack(t *testing.T) {
 	}
 }
 
+// At idle most restrictions hardly show (handbook 9.6: the raw rise with the strainer choked is 0.5 K more), under load
+// they do; a pump that moves nothing shows anywhere, and its pattern can be judged at idle all the same.
+func TestWhatHardlyShowsIsTold(t *testing.T) {
+	p := usual(t, 1)
+	seen := func(share float64) plant.HealthReport {
+		rep, err := p.Judge([]plant.Round{roundAt(t, p, at(p, share, 15), plant.Well(), everywhere...)})
+		require.NoError(t, err)
+		return rep
+	}
+	idle, full := seen(0.27), seen(1)
+	assert.Contains(t, idle.Hidden, "strainer-clogged")
+	assert.NotContains(t, idle.Weak, "raw-flow-low")
+	assert.Contains(t, idle.Hidden, "circ-pump-worn")
+	assert.NotContains(t, full.Hidden, "circ-pump-worn")
+	for _, rep := range []plant.HealthReport{idle, full} {
+		assert.NotContains(t, rep.Hidden, "pump-not-primed")
+		assert.NotContains(t, rep.Hidden, "thermostat-open")
+	}
+	assert.Less(t, len(full.Hidden), len(idle.Hidden))
+}
+
 // What the readings cannot tell apart comes out wide, and is said to be so.
 func TestWhatCannotBeToldIsWide(t *testing.T) {
 	p := usual(t, 1)

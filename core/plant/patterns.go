@@ -17,8 +17,11 @@ import (
 // severities at which a fault is tried; a fault that hardly shows is not told from health.
 var severities = []float64{0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1}
 
-// middling is the severity by which a fault's signature is measured.
-const middling = 0.5
+// middling is the severity by which a fault's signature is measured; shows is from how many errors on it can be told.
+const (
+	middling = 0.5
+	shows    = 2.0
+)
 
 // trial is a fault at one severity: what should be read with it, and how far that lies from what was.
 type trial struct {
@@ -72,6 +75,11 @@ func (p Plant) compare(rounds []Round, healthy sight, y, noise []float64, rep *H
 		}
 	}
 	rep.Faults = ranked(best)
+	for _, id := range ids {
+		if signature[id] < shows {
+			rep.Hidden = append(rep.Hidden, id)
+		}
+	}
 	rep.patterns(best, signature)
 	if rep.Next, err = p.nextReadings(rounds, healthy, noise, tried); err != nil {
 		return err
@@ -102,7 +110,7 @@ func (r *HealthReport) patterns(best, signature map[string]float64) {
 	for pattern, l := range alone {
 		others := (total - l) / math.Max(1, float64(len(alone)-1))
 		ratios[pattern] = l / math.Max(1, others)
-		if strongest[pattern] < 2 {
+		if strongest[pattern] < shows {
 			r.Weak = append(r.Weak, pattern)
 		}
 	}

@@ -111,6 +111,7 @@ type Account struct {
 	Heeded    []string
 	Methods   map[string]string
 	Ticked    map[string]time.Time // when it was looked at
+	Stirred   int                  // how often all looks were let go
 	Starts    []Started
 	overrides map[string]Act
 	Drained   bool // coolant was drained since the last start
@@ -208,7 +209,7 @@ var steps = map[string]func(*Account, Done){
 			}
 		}
 		a.Drained = a.Drained || d.Item == "coolant"
-		a.Ticked = map[string]time.Time{}
+		a.Stir()
 	},
 	Lift: func(a *Account, d Done) { a.lift(d.Item) },
 	Begin: func(a *Account, d Done) {
@@ -309,7 +310,7 @@ var steps = map[string]func(*Account, Done){
 	Override: func(a *Account, d Done) { a.overrides[d.Item] = d.Act },
 	Start: func(a *Account, d Done) {
 		a.Starts = append(a.Starts, Started{By: d.By, At: d.At, Entry: d.Entry})
-		a.Ticked = map[string]time.Time{} // the next start is looked at afresh
+		a.Stir() // the next start is looked at afresh
 		a.Opened, a.Drained, a.Oil = false, false, false
 	},
 }
@@ -317,7 +318,13 @@ var steps = map[string]func(*Account, Done){
 // opened notes that something came off: what only a person sees is to be looked at again.
 func (a *Account) opened(oil bool) {
 	a.Opened, a.Oil = true, a.Oil || oil
+	a.Stir()
+}
+
+// Stir lets all looks go that only a person makes: something was opened, shut or run since.
+func (a *Account) Stir() {
 	a.Ticked = map[string]time.Time{}
+	a.Stirred++
 }
 
 func (a *Account) lift(id string) {

@@ -70,7 +70,7 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
 
   // from the home screen
   await page.goto(own.address);
-  await expect(noLink(page)).toContainText(/this (phone|computer) goes on/, { timeout: 20_000 });
+  await expect(noLink(page)).toContainText(/this (phone|computer) goes on/);
   const now = page.getByRole("region", { name: "Hot engine now" });
   await hand.button("Diesel, closed-cooled", now);
   await hand.button("Hot under load", now);
@@ -78,7 +78,7 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await expect(page.getByRole("article").first()).toBeVisible();
   await hotEngineToReport(hand, "Walked alone");
   await page.reload(); // a dead battery between
-  await expect(page.getByRole("article", { name: "The owner's report" })).toContainText(/cured/i, { timeout: 20_000 });
+  await expect(page.getByRole("article", { name: "The owner's report" })).toContainText(/cured/i);
 
   await expect(page.getByRole("status", { name: "Not with the yard yet" })).toBeVisible();
 
@@ -95,12 +95,12 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await expect(page.getByRole("button", { name: /^Pause/ })).toBeVisible();
   const timer = page.getByRole("timer").first();
   await sleep(page, 30);
-  await expect.poll(async () => seconds(await timer.textContent()), { timeout: 20_000 }).toBeGreaterThanOrEqual(1800);
+  await expect.poll(async () => seconds(await timer.textContent())).toBeGreaterThanOrEqual(1800);
   expect(seconds(await timer.textContent())).toBeLessThan(1900);
   await hand.button(/^Pause/);
   await expect(page.getByRole("button", { name: /^Resume/ })).toBeVisible();
   await page.reload();
-  await expect.poll(async () => seconds(await timer.textContent()), { timeout: 20_000 }).toBeGreaterThanOrEqual(1800);
+  await expect.poll(async () => seconds(await timer.textContent())).toBeGreaterThanOrEqual(1800);
   await jobStep(page, "Find");
   const shot = { name: "sand.png", mimeType: "image/png", buffer: picture };
   await page.getByLabel("Take a picture").first().setInputFiles(shot);

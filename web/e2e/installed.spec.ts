@@ -76,12 +76,12 @@ test("what was opened with a link is read and worked on without one, and is sent
   await expect(cold.getByRole("status", { name: "No link" }).filter({ hasText: "1 thing waits" })).toBeVisible();
   own = await demo(8440, false);
   await context.setOffline(false);
-  await expect(cold.getByRole("status", { name: "No link" })).toHaveCount(0, { timeout: 20_000 });
+  await expect(cold.getByRole("status", { name: "No link" })).toHaveCount(0);
   const saved = async () => {
     const answer = await cold.request.get(`${own.address}/api/v1/jobs/${job.split("/").at(-1)?.split("?")[0]}`);
     const { log } = (await answer.json()) as { log: { outcome?: string }[] };
     return log.filter((l) => l.outcome === "skipped").length;
   };
-  await expect.poll(saved, { timeout: 20_000 }).toBe(1);
+  await expect.poll(saved).toBe(1);
   own.stop();
 });

@@ -11,7 +11,7 @@ const passed = (page: Page, name: string) =>
     page
       .getByRole("navigation", { name: "Stages of the run" })
       .getByRole("button", { name: new RegExp(`${name}\\s*:\\s*passed`) }),
-  ).toBeVisible({ timeout: 15_000 });
+  ).toBeVisible();
 
 /** Hears the gateway and keeps its channels where their names say that they are. */
 async function mapGateway(page: Page, engine: string, rig: Rig) {

@@ -3726,6 +3726,8 @@ export interface components {
             doubts: components["schemas"]["Doubt"][];
             /** @description Patterns that these readings cannot judge. */
             weak: string[];
+            /** @description Faults that hardly show in these readings, at middling severity: they may be there all the same. */
+            hidden: string[];
             /** @description Rounds of an engine that cannot have been warm: they are told, and not judged. */
             unsettled: components["schemas"]["Unsettled"][];
             words: string[];

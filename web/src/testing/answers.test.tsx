@@ -214,6 +214,7 @@ const health: PlantHealth = {
   findings: [],
   faults: [],
   weak: ["heat-high"],
+  hidden: ["strainer"],
   unsettled: [],
   doubts: [{ round: 0, reading: 1, say: "was it °F?" }],
   words: [],
@@ -223,9 +224,10 @@ const health: PlantHealth = {
 const byType = { kind: "type" as const, rounds: [] };
 
 describe("readings", () => {
-  it("say what they show, what it could also be, what they cannot, and ask about slips", () => {
+  it("say what they show, what it could also be, what they cannot, and ask about slips", async () => {
+    const words = { fault: (id: string) => `Fault ${id}` } as Words;
     const { rerender } = show(
-      <HealthWords health={health} standard={byType} rpm={2400} words={{} as Words} units={units} system="us" />,
+      <HealthWords health={health} standard={byType} rpm={2400} words={words} units={units} system="us" />,
     );
     const say = screen.getByRole("region", { name: "What the readings say" });
     expect(say).toHaveTextContent("They show too little raw water.");
@@ -240,12 +242,14 @@ describe("readings", () => {
       "The raw water, bucket and watch, at 3000 rev/min: tells too little raw water from more heat than it should make.",
     );
     expect(say).toHaveTextContent("Compared with a typical engine of this kind.");
+    await userEvent.click(screen.getByRole("button", { name: /hardly shows in these readings: 1/ }));
+    expect(say).toHaveTextContent("Fault strainer.");
     rerender(
       <ThemeProvider theme={themeFor("deck")}>
         <HealthWords
           health={{ ...health, patterns: [{ id: "raw-flow-low", ratio: 7, q: 0.87 }] }}
           standard={{ kind: "twin", name: "Port", rounds: [] }}
-          words={{} as Words}
+          words={words}
           units={units}
           system="metric"
         />

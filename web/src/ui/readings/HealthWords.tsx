@@ -1,4 +1,5 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
+import { useState } from "react";
 import type { PlantHealth, Schemas, UnitSystem } from "../../api/client";
 import { healthWords, leaning, patternWords, comparisonWords, nextReadingWords } from "./health";
 import { Attention } from "../Attention";
@@ -12,6 +13,20 @@ function headline(health: PlantHealth) {
   const first = health.patterns.find((x) => x.ratio >= leaning);
   if (!first) return "Nothing stands out from a healthy engine.";
   return `${first.ratio >= health.says_found ? "They show" : "They lean to"} ${patternWords[first.id] ?? first.id}.`;
+}
+
+/** Faults that may be there all the same: they hardly show at the speeds that were read. */
+function Hidden({ faults, words }: { faults: string[]; words: Words }) {
+  const [open, setOpen] = useState(false);
+  if (faults.length === 0) return null;
+  return (
+    <Box sx={{ mt: 0.5 }}>
+      <Button onClick={() => setOpen(!open)} aria-expanded={open} sx={{ ml: -2, color: "text.secondary" }}>
+        {open ? "Hide what hardly shows here" : `May be there, and hardly shows in these readings: ${faults.length}`}
+      </Button>
+      {open && <Typography>{faults.map(words.fault).join(", ")}.</Typography>}
+    </Box>
+  );
 }
 
 /** What the readings say: the pattern, the figures with their errors, what they cannot tell, and what to read next. */
@@ -64,6 +79,7 @@ export function HealthWords(p: {
           These readings cannot show: {health.weak.map((w) => patternWords[w] ?? w).join(", ")}.
         </Typography>
       )}
+      <Hidden faults={health.hidden} words={words} />
       <Typography sx={{ color: "text.secondary", mt: 0.75 }}>{comparisonWords(p.standard)}</Typography>
     </Box>
   );
