@@ -2887,6 +2887,8 @@ type CoolantPlan struct {
 // Cooling What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
 // most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
 type Cooling struct {
+	// AlarmC At which its own temperature alarm sounds: over the thermostat's rating, under boiling.
+	AlarmC     *float64    `json:"alarm_c,omitempty"`
 	Aspiration *Aspiration `json:"aspiration,omitempty"`
 
 	// BlockKjK Heat that the block holds; 5 to 100,000
@@ -5279,7 +5281,7 @@ type PlantLimits struct {
 
 // PlantLimitsQuestion defines model for PlantLimitsQuestion.
 type PlantLimitsQuestion struct {
-	// AlarmC Left out: 15 K over the thermostat's rating.
+	// AlarmC Left out: the engine's own, or 15 K over the thermostat's rating.
 	AlarmC    *float64         `json:"alarm_c,omitempty"`
 	Engine    PlantEngine      `json:"engine"`
 	Faults    *[]PhysicalFault `json:"faults,omitempty"`

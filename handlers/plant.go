@@ -146,7 +146,8 @@ func coolingOf(c *api.Cooling) eventlog.Cooling {
 	out := eventlog.Cooling{Aspiration: string(api.Value(c.Aspiration)), PumpDrive: string(api.Value(c.PumpDrive)),
 		PropellerExponent: api.Value(c.PropellerExponent),
 		RawLMin:           api.Value(c.RawLMin), CoolantLMin: api.Value(c.CoolantLMin),
-		UA: api.Value(c.UaWK), BlockKJK: api.Value(c.BlockKjK), Glycol: api.Value(c.GlycolPercentVolume)}
+		UA: api.Value(c.UaWK), BlockKJK: api.Value(c.BlockKjK), Glycol: api.Value(c.GlycolPercentVolume),
+		AlarmC: api.Value(c.AlarmC)}
 	if r := c.ExchangerRating; r != nil {
 		out.Rating = &eventlog.MakersRating{HeatKW: r.HeatKw, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC,
 			RawLMin: r.RawLMin, RawInC: r.RawInC}
@@ -168,6 +169,7 @@ func coolingView(c eventlog.Cooling) api.Cooling {
 		UaWK:                api.Some(c.UA),
 		BlockKjK:            api.Some(c.BlockKJK),
 		GlycolPercentVolume: api.Some(c.Glycol),
+		AlarmC:              api.Some(c.AlarmC),
 	}
 	if r := c.Rating; r != nil {
 		out.ExchangerRating = &api.MakersRating{HeatKw: r.HeatKW, CoolantLMin: r.CoolantLMin, CoolantInC: r.CoolantInC,

@@ -162,7 +162,7 @@ func TestTheFactsTakenForAnEngine(t *testing.T) {
 		from[f.Id] = string(f.From)
 	}
 	assert.Equal(t, map[string]string{"propeller_exponent": "usual", "raw_l_min": "given", "block_kj_k": "usual",
-		"ua_w_k": "reckoned", "coolant_l_min": "usual", "glycol_percent_volume": "usual"}, from)
+		"ua_w_k": "reckoned", "coolant_l_min": "usual", "glycol_percent_volume": "usual", "alarm_c": "usual"}, from)
 	bad := h.send(http.MethodPost, "/api/v1/plant/facts", "{"+strings.Replace(engine, `"raw_l_min": 80`,
 		`"raw_l_min": 800000`, 1)+"}")
 	assert.Equal(t, http.StatusUnprocessableEntity, bad.Code)

@@ -24,7 +24,7 @@ const (
 func AlarmLines(e record.Engine, places []proving.Place) []AlarmLine {
 	alarm := 0.0
 	if p, err := plant.New(PlantFacts(record.FactsOf(e))); err == nil {
-		alarm = p.UsualAlarmC()
+		alarm = p.AlarmC
 	}
 	var list []AlarmLine
 	for _, p := range places {

@@ -57,7 +57,7 @@ func (a *Models) Enough(job *eventlog.Job, e eventlog.EngineFacts, found []strin
 	}
 	toC := p.ThermostatC + tooHotK
 	if present["alarm-sounded"] || present["coolant-boiled-over"] {
-		toC = p.UsualAlarmC() - nearAlarm
+		toC = p.AlarmC - nearAlarm
 	}
 	var list []Explained
 	for _, f := range found {

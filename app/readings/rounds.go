@@ -26,7 +26,7 @@ func PlantFacts(e eventlog.EngineFacts) plant.EngineFacts {
 	k := plant.EngineFacts{Family: e.Family, Fuel: plant.Fuel(e.Fuel), RatedKW: e.RatedKW, RatedRPM: e.RatedRPM,
 		ThermostatC: e.ThermostatC, Circuit: e.Circuit,
 		Aspiration: plant.Aspiration(c.Aspiration), Exponent: c.PropellerExponent, RawLMin: c.RawLMin,
-		CoolantLMin: c.CoolantLMin, UA: c.UA, BlockKJK: c.BlockKJK, Glycol: c.Glycol}
+		CoolantLMin: c.CoolantLMin, UA: c.UA, BlockKJK: c.BlockKJK, Glycol: c.Glycol, AlarmC: c.AlarmC}
 	if r := c.Rating; r != nil {
 		rating := plant.MakersRating(*r)
 		k.Rating = &rating

@@ -29,7 +29,7 @@ func Limits(a PlantQuestion, op plant.Operation, faults []plant.Fault, alarmC fl
 		return nil, err
 	}
 	if alarmC == 0 {
-		alarmC = p.UsualAlarmC()
+		alarmC = p.AlarmC
 	}
 	l, err := p.Limits(op, h, alarmC)
 	if err != nil {

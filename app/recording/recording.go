@@ -76,7 +76,7 @@ func (a *Recordings) tracks(r record.Reader, id string) ([]proving.Track, error)
 func judgedEngine(e record.Engine) proving.Engine {
 	out := proving.Engine{RatingC: e.ThermostatC, RatedRPM: e.RatedRPM}
 	if p, err := plant.New(readings.PlantFacts(record.FactsOf(e))); err == nil {
-		out.AlarmC = p.UsualAlarmC()
+		out.AlarmC = p.AlarmC
 	}
 	return out
 }

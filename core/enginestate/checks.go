@@ -33,11 +33,8 @@ type Before struct {
 	Cautions []string
 }
 
-// An engine is stopped this far under the temperature at which its alarm is taken to sound, which is this far over its
-// thermostat's rating; common practice.
 const (
-	stopUnder     = 5.0
-	alarmOver     = 15.0
+	stopUnder     = 5.0  // K under its alarm an engine is stopped; common practice
 	longestRunDry = 30.0 // s, at idle, with no water at the outlet
 	longestTimes  = 2.0  // a check with the engine running takes at most so many times its minutes
 )
@@ -52,8 +49,12 @@ func (s *State) watch(e eventlog.EngineFacts, k catalogue.Check) units.Sentence 
 		return units.Say("No water came: %.0f seconds at idle, and only for this. Somebody watches the outlet, a hand on "+
 			"the stop.", longestRunDry)
 	}
+	alarm := e.Cooling.AlarmC
+	if alarm == 0 {
+		alarm = plant.UsualAlarmC(e.ThermostatC)
+	}
 	return units.Say("Stop at %.0f on the gauge, at steam or a smell, and after %.0f minutes at most. Somebody watches "+
-		"the gauge and the outlet.", units.Of(e.ThermostatC+alarmOver-stopUnder, "degC"), longestTimes*k.Minutes)
+		"the gauge and the outlet.", units.Of(alarm-stopUnder, "degC"), longestTimes*k.Minutes)
 }
 
 // Minutes is what the steps that are known to stand in the way cost together.

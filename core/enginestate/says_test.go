@@ -22,6 +22,8 @@ func TestWhenToStop(t *testing.T) {
 		"gauge and the outlet.", fold(t).Before(closed, flow).Watch.In(units.Metric))
 	closed.ThermostatC = 71
 	assert.Contains(t, fold(t).Before(closed, flow).Watch.In(units.Metric), "Stop at 81 °C")
+	closed.Cooling.AlarmC = 91 // its own goes before what is usual
+	assert.Contains(t, fold(t).Before(closed, flow).Watch.In(units.Metric), "Stop at 86 °C")
 	dry := fold(t, made("look-over-side", "no-water-at-outlet", eventlog.Present))
 	assert.Contains(t, dry.Before(closed, flow).Watch.In(units.Metric), "30 seconds at idle")
 }

@@ -43,6 +43,7 @@ type Cooling struct {
 	Tubes             *Tubes        `json:"exchanger_tubes,omitempty"`
 	BlockKJK          float64       `json:"block_kj_k,omitempty"`
 	Glycol            float64       `json:"glycol_percent_volume,omitempty"`
+	AlarmC            float64       `json:"alarm_c,omitempty"` // at which its own temperature alarm sounds
 }
 
 // Fields lists the figures with their names, for logs.
@@ -56,7 +57,7 @@ func (c Cooling) Fields() [][2]string {
 	list := [][2]string{{"aspiration", c.Aspiration}, {"propeller_exponent", figure(c.PropellerExponent)},
 		{"raw_l_min", figure(c.RawLMin)}, {"coolant_l_min", figure(c.CoolantLMin)},
 		{"ua_w_k", figure(c.UA)}, {"exchanger_rating", ""}, {"exchanger_tubes", ""}, {"block_kj_k", figure(c.BlockKJK)},
-		{"glycol_percent_volume", figure(c.Glycol)}, {"pump_drive", c.PumpDrive}}
+		{"glycol_percent_volume", figure(c.Glycol)}, {"pump_drive", c.PumpDrive}, {"alarm_c", figure(c.AlarmC)}}
 	if r := c.Rating; r != nil {
 		list[5][1] = fmt.Sprintf("%g kW from %g L/min of coolant at %g °C to %g L/min of raw water at %g °C", r.HeatKW,
 			r.CoolantLMin, r.CoolantInC, r.RawLMin, r.RawInC)

@@ -30,6 +30,7 @@ type EngineFacts struct {
 	Tubes       *Tubes        // in place of UA
 	BlockKJK    float64
 	Glycol      float64 // percent by volume
+	AlarmC      float64 // block temperature at which its own alarm sounds
 }
 
 // MakersRating is what a maker's sheet says that an exchanger passes: so much heat from so much coolant to so much raw
@@ -74,7 +75,8 @@ func (k EngineFacts) limits() []limit {
 	list := []limit{{"cooling.propeller_exponent", k.Exponent, 1, 4, ""}, {"cooling.raw_l_min", k.RawLMin, 1, 20000,
 		"L/min"}, {"cooling.coolant_l_min", k.CoolantLMin, 1, 40000, "L/min"},
 		{"cooling.ua_w_k", k.UA, 10, 1e6, "W/K"}, {"cooling.block_kj_k", k.BlockKJK, 5, 1e5, "kJ/K"},
-		{"cooling.glycol_percent_volume", k.Glycol, 1, 60, "% by volume"}}
+		{"cooling.glycol_percent_volume", k.Glycol, 1, 60, "% by volume"},
+		{"cooling.alarm_c", k.AlarmC, k.ThermostatC + leastOverRating, k.boils() - 1, "degC"}}
 	if r := k.Rating; r != nil {
 		at := "cooling.exchanger_rating."
 		list = append(list, limit{at + "heat_kw", must(r.HeatKW), 0.5, 20000, "kW"}, limit{at + "coolant_l_min",
@@ -167,6 +169,14 @@ func or(known, usual float64) float64 {
 
 const usualGlycol = 45.0
 
+// boils is where its coolant boils under its cap, in °C, or its raw water under none.
+func (k EngineFacts) boils() float64 {
+	if k.Family == Direct {
+		return openBoilsC
+	}
+	return capBoilsC
+}
+
 // New makes the plant of an engine from what is known of it.
 func New(k EngineFacts) (Plant, error) {
 	if err := k.check(); err != nil {
@@ -183,9 +193,10 @@ func New(k EngineFacts) (Plant, error) {
 		Arrangement: exchanger.ShellAndTube1,
 		Coolant:     fluid.Mix(fluid.Ethylene, or(k.Glycol, usualGlycol)), BlockKJK: or(k.BlockKJK, t.BlockKJK*size),
 		ShedWK: shedPerKW * k.RatedKW,
-		BoilsC: capBoilsC, GearLoss: gearLossPart}
+		BoilsC: k.boils(), GearLoss: gearLossPart}
+	p.AlarmC = or(k.AlarmC, UsualAlarmC(p.ThermostatC))
 	if k.Family == Direct {
-		p.MostShare, p.BoilsC = t.BlockShareMax, openBoilsC
+		p.MostShare = t.BlockShareMax
 	}
 	p.Run = restrictions(k.Circuit, t)
 	rise := t.SuctionKPa + t.DeliveryKPa + liftKPa + headKPa
@@ -270,6 +281,8 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 			plain+"; 3 for a displacement hull, 2.5 planing"),
 		fact("raw_l_min", "Raw water at rated speed", p.Rated.RawLMin*p.own.Raw, k.RawLMin, "L/min", scaled),
 		fact("block_kj_k", "Heat that the block holds", p.BlockKJK, k.BlockKJK, "kJ/K", scaled),
+		fact("alarm_c", "Its alarm sounds at", p.AlarmC, k.AlarmC, "degC",
+			units.Say("%.0f over the thermostat's rating; common practice", units.Of(overRating, "K"))),
 	}
 	if p.Family == Closed {
 		ua := fact("ua_w_k", "Exchanger's conductance UA, clean", p.UA*p.own.UA, k.UA, "W/K",

@@ -31,11 +31,15 @@ const (
 )
 
 // overRating is how far above its thermostat's rating an engine's alarm is usually set, common practice: 95 to 98 °C
-// for one of 82.
-const overRating = 15.0
+// for one of 82. One that is set less than leastOverRating above would sound in every warm-up.
+const (
+	overRating      = 15.0
+	leastOverRating = 3.0
+)
 
-// UsualAlarmC is the block temperature at which the alarm is taken to sound when nobody says.
-func (p Plant) UsualAlarmC() float64 { return p.ThermostatC + overRating }
+// UsualAlarmC is the block temperature at which the alarm of an engine is taken to sound whose own is not known, by the
+// rating of its thermostat.
+func UsualAlarmC(thermostatC float64) float64 { return thermostatC + overRating }
 
 // CheckAlarm refuses an alarm temperature that cannot be.
 func (p Plant) CheckAlarm(alarmC float64) error {

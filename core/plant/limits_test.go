@@ -12,7 +12,7 @@ import (
 )
 
 func limits(t require.TestingT, p plant.Plant, op plant.Operation, h plant.Health) plant.Limits {
-	l, err := p.Limits(op, h, p.UsualAlarmC())
+	l, err := p.Limits(op, h, p.AlarmC)
 	require.NoError(t, err)
 	return l
 }
@@ -83,6 +83,36 @@ func TestAnAlarmThatCannotBe(t *testing.T) {
 	}
 	_, err := p.Limits(at(p, 2, 18), plant.Well(), 97)
 	assert.Error(t, err)
+}
+
+// An engine's own alarm goes before what is usual; it lies over the thermostat's rating and under boiling.
+func TestAnEnginesOwnAlarm(t *testing.T) {
+	p := usual(t, 1)
+	assert.InDelta(t, p.ThermostatC+15, p.AlarmC, 1e-12)
+	facts := plant.EngineFacts{Family: plant.Closed, Fuel: plant.Diesel, RatedKW: 60, RatedRPM: 3000, ThermostatC: 82,
+		Circuit: p.Circuit}
+	for c, fits := range map[float64]bool{84.9: false, 85: true, 93: true, 114: true, 114.1: false} {
+		facts.AlarmC = c
+		own, err := plant.New(facts)
+		var wrong validation.Errors
+		if !fits {
+			require.ErrorAs(t, err, &wrong, "%g", c)
+			assert.Equal(t, "cooling.alarm_c", wrong[0].Field)
+			continue
+		}
+		require.NoError(t, err, "%g", c)
+		assert.InDelta(t, c, own.AlarmC, 1e-12)
+		assert.Less(t, *limits(t, own, at(own, 0.8, 18), plant.Well()).AlarmS+1e-9, 3600.0)
+		for _, f := range own.Facts(facts) {
+			if f.ID == "alarm_c" {
+				assert.Equal(t, plant.Given, f.From)
+			}
+		}
+	}
+	raw := facts
+	raw.Family, raw.ThermostatC, raw.AlarmC = plant.Direct, 60, 99.5
+	_, err := plant.New(raw)
+	assert.Error(t, err, "raw water boils at 100 °C")
 }
 
 func BenchmarkLimits(b *testing.B) {

@@ -42,6 +42,7 @@ type Plant struct {
 	BlockKJK float64 // heat capacity
 	ShedWK   float64 // block to engine space
 	BoilsC   float64 // under its cap
+	AlarmC   float64 // of the block, at which its alarm sounds
 	GearLoss float64 // share of power into the gear oil
 	Rated    Rated
 

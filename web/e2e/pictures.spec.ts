@@ -57,6 +57,7 @@ test("readings", async ({ page }) => {
   await job(page, "Fathom Ewe");
   await part(page, "Log");
   await page.getByRole("region", { name: "What the readings say" }).waitFor();
+  await page.getByText("Temperature in flow order", { exact: false }).first().waitFor();
   await shoot(page, "job-readings");
   await page.getByRole("link", { name: "What would overheat it?" }).click();
   await page.getByLabel("Put a fault on").click();

@@ -3273,6 +3273,11 @@ export interface components {
              * @description 1 to 60
              */
             glycol_percent_volume?: number;
+            /**
+             * Format: double
+             * @description At which its own temperature alarm sounds: over the thermostat's rating, under boiling.
+             */
+            alarm_c?: number;
         };
         /** @description What a maker's sheet says that an exchanger passes, clean: so much heat from so much coolant to so much raw water. */
         MakersRating: {
@@ -3358,7 +3363,7 @@ export interface components {
             faults?: components["schemas"]["PhysicalFault"][];
             /**
              * Format: double
-             * @description Left out: 15 K over the thermostat's rating.
+             * @description Left out: the engine's own, or 15 K over the thermostat's rating.
              */
             alarm_c?: number;
         };

@@ -243,7 +243,7 @@ describe("readings", () => {
     );
     expect(say).toHaveTextContent("Compared with a typical engine of this kind.");
     await userEvent.click(screen.getByRole("button", { name: /hardly shows in these readings: 1/ }));
-    expect(say).toHaveTextContent("Fault strainer.");
+    expect(say).toHaveTextContent("fault strainer.");
     rerender(
       <ThemeProvider theme={themeFor("deck")}>
         <HealthWords

@@ -233,6 +233,7 @@ const fieldWords: Record<string, string> = {
   exchanger_tubes: "Exchanger by its tubes",
   block_kj_k: "Block holds, kJ/K",
   glycol_percent_volume: "Glycol, %",
+  alarm_c: "Alarm sounds at, °C",
 };
 
 const recordings: Record<string, string> = {

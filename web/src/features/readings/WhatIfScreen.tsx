@@ -65,7 +65,7 @@ function useCase(engine: Schemas["Engine"], physical: string[]) {
     seaC: number("sea", 18),
     load: 1,
     outOfGear: false,
-    alarmC: engine.thermostat_c + 15,
+    alarmC: engine.cooling?.alarm_c ?? engine.thermostat_c + 15,
     faults: asked
       .getAll("fault")
       .filter((f) => physical.includes(f))
@@ -272,7 +272,7 @@ function Sliders(p: {
         value={at.alarmC}
         text={text(at.alarmC)}
         least={engine.thermostat_c + 4}
-        most={Math.max(engine.thermostat_c + 10, engine.family === "direct" ? 95 : 110)}
+        most={Math.max(engine.thermostat_c + 10, engine.family === "direct" ? 99 : 114)}
         step={step.degree}
         onChange={(alarmC) => set({ alarmC })}
       />

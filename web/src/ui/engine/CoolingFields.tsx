@@ -61,7 +61,7 @@ export function CoolingFields(p: {
 }
 
 type FactField =
-  "propeller_exponent" | "raw_l_min" | "coolant_l_min" | "ua_w_k" | "block_kj_k" | "glycol_percent_volume";
+  "propeller_exponent" | "raw_l_min" | "coolant_l_min" | "ua_w_k" | "block_kj_k" | "glycol_percent_volume" | "alarm_c";
 
 /** The figures one under another; each with its source, and while they are changed, with a place to type. */
 function FactLines(p: {

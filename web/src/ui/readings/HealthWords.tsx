@@ -4,7 +4,7 @@ import type { PlantHealth, Schemas, UnitSystem } from "../../api/client";
 import { healthWords, leaning, patternWords, comparisonWords, nextReadingWords } from "./health";
 import { Attention } from "../Attention";
 import type { Units } from "../units";
-import type { Words } from "../words";
+import { lower, type Words } from "../words";
 
 /** What the readings come to, in a sentence. */
 function headline(health: PlantHealth) {
@@ -24,7 +24,7 @@ function Hidden({ faults, words }: { faults: string[]; words: Words }) {
       <Button onClick={() => setOpen(!open)} aria-expanded={open} sx={{ ml: -2, color: "text.secondary" }}>
         {open ? "Hide what hardly shows here" : `May be there, and hardly shows in these readings: ${faults.length}`}
       </Button>
-      {open && <Typography>{faults.map(words.fault).join(", ")}.</Typography>}
+      {open && <Typography>{faults.map((f) => lower(words.fault(f))).join(", ")}.</Typography>}
     </Box>
   );
 }
