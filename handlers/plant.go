@@ -300,7 +300,8 @@ func healthView(r plant.HealthReport, system units.System) api.PlantHealth {
 				Ratio: f.Ratio, Known: f.Known}
 		}),
 		Patterns: api.Each(r.Patterns, leaning), Findings: api.Each(r.Findings, leaning), Faults: api.Each(r.Faults, leaning),
-		Weak: api.List(r.Weak), Hidden: api.List(r.Hidden), Unsettled: api.Each(r.Unsettled, func(u plant.Unsettled) api.Unsettled {
+		Weak: api.List(r.Weak), Hidden: api.List(r.Hidden),
+		Unsettled: api.Each(r.Unsettled, func(u plant.Unsettled) api.Unsettled {
 			return api.Unsettled{Round: u.Round, Say: u.Say.In(system)}
 		}),
 		Doubts: api.Each(r.Doubts, func(d plant.Doubt) api.Doubt {

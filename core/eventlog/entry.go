@@ -133,7 +133,7 @@ type Body struct {
 	Person      *people.Person    `json:"person,omitempty"`
 	Audit       *people.AuditLine `json:"audit,omitempty"`
 	Despite     string            `json:"despite,omitempty"`
-	OneOf       *bool             `json:"one_of_these,omitempty"` // of a closing: one of its faults, and nobody knows which
+	OneOf       *bool             `json:"one_of_these,omitempty"` // of a closing: it was one of its faults
 	WatchHours  *float64          `json:"watch_hours,omitempty"`  // of a closing: it comes and goes, so long on watch
 	Words       string            `json:"words,omitempty"`
 }
