@@ -51,7 +51,7 @@ func (s *State) watch(e eventlog.EngineFacts, k catalogue.Check) units.Sentence 
 	}
 	alarm := e.Cooling.AlarmC
 	if alarm == 0 {
-		alarm = plant.UsualAlarmC(e.ThermostatC)
+		alarm = kind(e).UsualAlarmC(e.ThermostatC)
 	}
 	return units.Say("Stop at %.0f on the gauge, at steam or a smell, and after %.0f minutes at most. Somebody watches "+
 		"the gauge and the outlet.", units.Of(alarm-stopUnder, "degC"), longestTimes*k.Minutes)
@@ -76,10 +76,14 @@ const handMinutes = 1.0
 func cooling(e eventlog.EngineFacts) float64 {
 	block := e.Cooling.BlockKJK
 	if block <= 0 {
-		power := cmp.Or(e.RatedKW, usualKW)
-		block = plant.TypeFor(e.Family, plant.Fuel(e.Fuel), plant.Aspiration(e.Cooling.Aspiration), power).BlockKJK
+		block = kind(e).BlockKJK
 	}
 	return plant.StandingMinutes(block, plant.HotC, plant.TouchC, plant.StandingSpaceC)
+}
+
+// kind is what is usual for an engine of which little is known.
+func kind(e eventlog.EngineFacts) plant.Type {
+	return plant.TypeFor(e.Family, plant.Fuel(e.Fuel), plant.Aspiration(e.Cooling.Aspiration), cmp.Or(e.RatedKW, usualKW))
 }
 
 // usualKW is taken where nothing is known of an engine's power.

@@ -24,6 +24,9 @@ func TestWhenToStop(t *testing.T) {
 	assert.Contains(t, fold(t).Before(closed, flow).Watch.In(units.Metric), "Stop at 81 °C")
 	closed.Cooling.AlarmC = 91 // its own goes before what is usual
 	assert.Contains(t, fold(t).Before(closed, flow).Watch.In(units.Metric), "Stop at 86 °C")
+	v8 := closed
+	v8.Fuel, v8.RatedKW, v8.ThermostatC, v8.Cooling.AlarmC = "petrol", 150, 71, 0
+	assert.Contains(t, fold(t).Before(v8, flow).Watch.In(units.Metric), "Stop at 90 °C", "a petrol V8's sounds at 95 °C")
 	dry := fold(t, made("look-over-side", "no-water-at-outlet", eventlog.Present))
 	assert.Contains(t, dry.Before(closed, flow).Watch.In(units.Metric), "30 seconds at idle")
 }

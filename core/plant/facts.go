@@ -194,7 +194,7 @@ func New(k EngineFacts) (Plant, error) {
 		Coolant:     fluid.Mix(fluid.Ethylene, or(k.Glycol, usualGlycol)), BlockKJK: or(k.BlockKJK, t.BlockKJK*size),
 		ShedWK: shedPerKW * k.RatedKW,
 		BoilsC: k.boils(), GearLoss: gearLossPart}
-	p.AlarmC = or(k.AlarmC, UsualAlarmC(p.ThermostatC))
+	p.AlarmC = or(k.AlarmC, t.UsualAlarmC(p.ThermostatC))
 	if k.Family == Direct {
 		p.MostShare = t.BlockShareMax
 	}
@@ -270,6 +270,10 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 	t := TypeFor(k.Family, k.Fuel, k.Aspiration, k.RatedKW)
 	plain := units.Sentence("usual for its type: " + strings.ToLower(t.Label[:1]) + t.Label[1:])
 	scaled := units.Say("%s, scaled to %g", plain, units.Of(k.RatedKW, "kW"))
+	alarmWhy := plain
+	if p.AlarmC != t.AlarmC {
+		alarmWhy = units.Say("%.0f over the thermostat's rating; common practice", units.Of(overRating, "K"))
+	}
 	fact := func(id, label string, value, given float64, unit string, usual units.Sentence) Fact {
 		if given > 0 {
 			return Fact{id, label, value, unit, Given, "as you gave it"}
@@ -281,8 +285,7 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 			plain+"; 3 for a displacement hull, 2.5 planing"),
 		fact("raw_l_min", "Raw water at rated speed", p.Rated.RawLMin*p.own.Raw, k.RawLMin, "L/min", scaled),
 		fact("block_kj_k", "Heat that the block holds", p.BlockKJK, k.BlockKJK, "kJ/K", scaled),
-		fact("alarm_c", "Its alarm sounds at", p.AlarmC, k.AlarmC, "degC",
-			units.Say("%.0f over the thermostat's rating; common practice", units.Of(overRating, "K"))),
+		fact("alarm_c", "Its alarm sounds at", p.AlarmC, k.AlarmC, "degC", alarmWhy),
 	}
 	if p.Family == Closed {
 		ua := fact("ua_w_k", "Exchanger's conductance UA, clean", p.UA*p.own.UA, k.UA, "W/K",

@@ -37,9 +37,14 @@ const (
 	leastOverRating = 3.0
 )
 
-// UsualAlarmC is the block temperature at which the alarm of an engine is taken to sound whose own is not known, by the
-// rating of its thermostat.
-func UsualAlarmC(thermostatC float64) float64 { return thermostatC + overRating }
+// UsualAlarmC is the block temperature at which the alarm of an engine is taken to sound whose own is not known: what is
+// usual for its type where that is known, else by the rating of its thermostat.
+func (t Type) UsualAlarmC(thermostatC float64) float64 {
+	if t.AlarmC > thermostatC+leastOverRating {
+		return t.AlarmC
+	}
+	return thermostatC + overRating
+}
 
 // CheckAlarm refuses an alarm temperature that cannot be.
 func (p Plant) CheckAlarm(alarmC float64) error {

@@ -109,6 +109,10 @@ func TestAnEnginesOwnAlarm(t *testing.T) {
 			}
 		}
 	}
+	v8 := plant.TypeFor(plant.Closed, plant.Petrol, plant.Natural, 150)
+	assert.InDelta(t, 95, v8.UsualAlarmC(71), 1e-12, "93 to 96 °C is usual for a closed petrol V8 (from memory)")
+	assert.InDelta(t, 95, v8.UsualAlarmC(91.9), 1e-12)
+	assert.InDelta(t, 107, v8.UsualAlarmC(92), 1e-12, "with a warmer thermostat it would sound in every warm-up")
 	raw := facts
 	raw.Family, raw.ThermostatC, raw.AlarmC = plant.Direct, 60, 99.5
 	_, err := plant.New(raw)

@@ -23,6 +23,7 @@ type Type struct {
 	CoolantLMin   float64    `yaml:"coolant_l_min"`
 	UA            float64    `yaml:"ua"`
 	ThermostatC   float64    `yaml:"thermostat_c"`
+	AlarmC        float64    `yaml:"alarm_c"` // 0: as UsualAlarmC says
 	BlockKJK      float64    `yaml:"block"`
 	BlockShareMax float64    `yaml:"block_share"`
 	Circuit       []string   `yaml:"circuit"`

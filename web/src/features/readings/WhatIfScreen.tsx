@@ -50,7 +50,8 @@ interface Case {
   seaC: number;
   load: number;
   outOfGear: boolean;
-  alarmC: number;
+  /** Left out: its own, or what is usual for its type. */
+  alarmC?: number;
   faults: Schemas["PhysicalFault"][];
 }
 
@@ -65,7 +66,6 @@ function useCase(engine: Schemas["Engine"], physical: string[]) {
     seaC: number("sea", 18),
     load: 1,
     outOfGear: false,
-    alarmC: engine.cooling?.alarm_c ?? engine.thermostat_c + 15,
     faults: asked
       .getAll("fault")
       .filter((f) => physical.includes(f))
@@ -86,7 +86,7 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
       engine: askedOf(engine),
       operation: { rpm: at.rpm, sea_c: at.seaC, load: at.load, ...(at.outOfGear && { out_of_gear: true }) },
       faults: at.faults,
-      alarm_c: at.alarmC,
+      ...(at.alarmC !== undefined && { alarm_c: at.alarmC }),
     }),
     [engine, at],
   );
@@ -116,7 +116,7 @@ function WhatIf(p: { catalogue: Catalogue; page: Schemas["EnginePage"]; units: U
         }}
       >
         <Stack sx={{ gap: 2, minWidth: 0 }}>
-          <Sliders {...{ at, set, engine, units, system, words, physical: p.physical, catalogue }} />
+          <Sliders limits={known} {...{ at, set, engine, units, system, words, physical: p.physical, catalogue }} />
           {known && <OnTheEngine {...{ catalogue, engine, faults }} limits={known} />}
         </Stack>
         <Box sx={{ minWidth: 0 }}>
@@ -218,6 +218,7 @@ function Answer(p: { limits: Schemas["PlantLimits"]; at: Case; units: Units; sys
 
 function Sliders(p: {
   at: Case;
+  limits?: Schemas["PlantLimits"];
   set: (c: Partial<Case>) => void;
   engine: Schemas["Engine"];
   units: Units;
@@ -227,6 +228,7 @@ function Sliders(p: {
   catalogue: Catalogue;
 }) {
   const { at, set, engine, units, system, words } = p;
+  const alarm = at.alarmC ?? p.limits?.alarm_c;
   const drawn = useDrawn(engine.circuit);
   const text = (v: number) => shown(units, system, v, "degC");
   const possible = p.physical.filter((id) => {
@@ -267,15 +269,17 @@ function Sliders(p: {
         step={0.05}
         onChange={(load) => set({ load })}
       />
-      <Slide
-        label="Its alarm sounds at"
-        value={at.alarmC}
-        text={text(at.alarmC)}
-        least={engine.thermostat_c + 4}
-        most={Math.max(engine.thermostat_c + 10, engine.family === "direct" ? 99 : 114)}
-        step={step.degree}
-        onChange={(alarmC) => set({ alarmC })}
-      />
+      {alarm !== undefined && (
+        <Slide
+          label="Its alarm sounds at"
+          value={alarm}
+          text={text(alarm)}
+          least={engine.thermostat_c + 4}
+          most={Math.max(engine.thermostat_c + 10, engine.family === "direct" ? 99 : 114)}
+          step={step.degree}
+          onChange={(alarmC) => set({ alarmC })}
+        />
+      )}
       <ChoiceButton
         aria-pressed={at.outOfGear}
         onClick={() => set({ outOfGear: !at.outOfGear })}
