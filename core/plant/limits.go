@@ -37,7 +37,7 @@ const (
 	leastOverRating = 3.0
 )
 
-// UsualAlarmC is the block temperature at which the alarm of an engine is taken to sound whose own is not known: what is
+// UsualAlarmC is the block temperature at which the alarm of an engine is taken to sound whose own is unknown: what is
 // usual for its type where that is known, else by the rating of its thermostat.
 func (t Type) UsualAlarmC(thermostatC float64) float64 {
 	if t.AlarmC > thermostatC+leastOverRating {
