@@ -100,7 +100,10 @@ e2e: bin/.browser-tests-passed
 
 bin/.browser-tests-passed: bin/hevrin $(E2E_SOURCES) $(MODULES)
 	sh scripts/chromium.sh
-	cd web && $(NPX) playwright test
+	cd web && $(NPX) playwright test || { \
+	  echo 'What the page said where a test failed:'; \
+	  grep -rhE '^ *- (status|alert|heading|dialog|article)' test-results --include=error-context.md | cut -c1-160 | tail -25; \
+	  exit 1; }
 	touch $@
 
 bench:

@@ -40,6 +40,35 @@ test("two tabs while the program is down: every tap of both is on record after i
   ]);
 });
 
+test("a page asked for before a tap and answered after it does not take the tap back", async ({ page }, info) => {
+  const job = await jobOf(page, await craftOf(page, nameFor(info, "Late")), "Hot");
+  await atSymptoms(page, job);
+  const pageOfJob = `**/api/v1/jobs/${job}`;
+  let late: (() => Promise<void>) | undefined;
+  await page.route(pageOfJob, async (r) => {
+    if (late) return r.continue();
+    const response = await r.fetch();
+    late = () => r.fulfill({ response }).catch(() => undefined); // nobody waits for it any more
+  });
+  // another device notes something, and the page is asked for anew
+  const noted = await page.request.put(`/api/v1/jobs/${job}/entries/${crypto.randomUUID()}`, {
+    data: { kind: "note", words: "Owner called", by: "Wyn Abery", tapped_at: new Date().toISOString() },
+  });
+  expect(noted.ok(), await noted.text()).toBe(true);
+  await expect.poll(() => late !== undefined).toBe(true);
+  const tap = page.getByRole("button", { name: "Alarm sounded: Yes" });
+  const saved = page.waitForResponse((r) => r.request().method() === "PUT" && r.url().includes("/entries/"));
+  await tap.click();
+  await saved;
+  await expect(tap).toHaveAttribute("aria-pressed", "true");
+  await late?.();
+  await part(page, "Log"); // drawn after whatever came
+  await expect(page.getByText("Owner called")).toBeVisible();
+  await part(page, "Complaint");
+  await expect(tap).toHaveAttribute("aria-pressed", "true");
+  await page.unroute(pageOfJob);
+});
+
 test("what the program refuses for ever steps aside, can be seen, and holds nothing up", async ({ page }, info) => {
   const job = await jobOf(page, await craftOf(page, nameFor(info, "Refused")), "Hot");
   await atSymptoms(page, job);

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { clock } from "./clock";
 import { importDatalog, type JobPage, type Schemas } from "./client";
+import { answered } from "./answered";
 import { rememberOwn } from "./changes";
 import { newID } from "./ids";
 import { keys, touchedBy } from "./keys";
@@ -53,7 +54,7 @@ export function useSave() {
           .filter((k) => k.join() !== but?.join())
           .map((queryKey) => cache.invalidateQueries({ queryKey })),
       );
-    const jobChanged = (page: JobPage) => void cache.setQueryData(keys.job(page.card.id), page);
+    const jobChanged = (page: JobPage) => answered(cache, keys.job(page.card.id), page);
     return {
       noteInJob: async (job_id: string, entry: JobEntry, label: string, photo?: Blob) => {
         const entry_id = newID();
@@ -91,35 +92,35 @@ export function useSave() {
       saveBaseline: async (engine_id: string, job_id: string, rounds: string[], words: string) => {
         const body = { entry_id: newID(), job_id, rounds, ...(words && { words }) };
         const write = { params: { engine_id }, body, label: "A baseline saved", form: true };
-        cache.setQueryData(keys.engine(engine_id), await put("/engines/{engine_id}/baseline", write));
+        answered(cache, keys.engine(engine_id), await put("/engines/{engine_id}/baseline", write));
         await touched("engine", engine_id, keys.engine(engine_id));
         return body.entry_id;
       },
       saveFeed: async (engine_id: string, feed: Schemas["Feed"]) => {
         const body = { entry_id: newID(), feed };
         const write = { params: { engine_id }, body, label: "A gateway saved", form: true };
-        cache.setQueryData(keys.engine(engine_id), await put("/engines/{engine_id}/feed", write));
+        answered(cache, keys.engine(engine_id), await put("/engines/{engine_id}/feed", write));
         await touched("engine", engine_id, keys.engine(engine_id));
         return body.entry_id;
       },
       noteMethod: async (entry: Omit<Schemas["MethodEntry"], Stamped>, label: string) => {
         const entry_id = newID();
         const write = { params: { entry_id }, body: entry, label, form: true };
-        cache.setQueryData(keys.methods(), await put("/methods/entries/{entry_id}", write));
+        answered(cache, keys.methods(), await put("/methods/entries/{entry_id}", write));
         await touched("yard", "yard", keys.methods());
         return entry_id;
       },
       noteMaintenance: async (engine_id: string, body: Omit<Schemas["MaintenanceEntry"], Stamped>, label: string) => {
         const entry_id = newID();
         const write = { params: { engine_id, entry_id }, body, label, form: true };
-        cache.setQueryData(keys.record(engine_id), await put("/engines/{engine_id}/entries/{entry_id}", write));
+        answered(cache, keys.record(engine_id), await put("/engines/{engine_id}/entries/{entry_id}", write));
         await touched("engine", engine_id, keys.record(engine_id));
         return entry_id;
       },
       noteInInventory: async (act: Omit<Schemas["InventoryEntry"], Stamped>, label: string) => {
         const entry_id = newID();
         const write = { params: { entry_id }, body: act, label, form: true };
-        cache.setQueryData(keys.inventory(), await put("/inventory/entries/{entry_id}", write));
+        answered(cache, keys.inventory(), await put("/inventory/entries/{entry_id}", write));
         return entry_id;
       },
       /** Straight to the program, past the outbox: a file is too large to wait on the device. */

@@ -1,6 +1,7 @@
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { answered } from "../api/answered";
 import { endLink, makeLink, type Linked, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { linkedID, useLinks } from "../api/queries";
@@ -22,7 +23,7 @@ export function OwnerLinks({ of }: { of: Linked }) {
   const [made, setMade] = useState<Links>();
   const { refused, busy, attempt } = useTry();
   const take = (l: Links) => {
-    cache.setQueryData(keys.links(linkedID(of)), l);
+    answered(cache, keys.links(linkedID(of)), l);
     setMade(l.made ? l : undefined);
   };
   return (

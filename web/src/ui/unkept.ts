@@ -1,5 +1,6 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { answered } from "../api/answered";
 import { putDraft, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { isRecord, memory } from "../api/memory";
@@ -49,7 +50,7 @@ function tell(cache: QueryClient, job: string, what: string, value?: string) {
     return { drafts: value === undefined ? others : [...others, own] };
   });
   return putDraft(job, { what, by: writer.snapshot(), ...(value && { value }) }).then(
-    (drafts) => void cache.setQueryData(keys.drafts(job), drafts),
+    (drafts) => answered(cache, keys.drafts(job), drafts),
     () => undefined,
   );
 }

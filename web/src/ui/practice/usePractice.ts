@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
+import { answered } from "../../api/answered";
 import { doInPractice, type Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
 import { keys } from "../../api/keys";
@@ -31,7 +32,7 @@ export function useDo(): { busy: boolean; failed?: string; act: (a: Act) => Prom
       setFailed(undefined);
       try {
         const now = await doInPractice(practice, newID(), { ...a, by: writer.by() });
-        cache.setQueryData(keys.practice(practice), now);
+        answered(cache, keys.practice(practice), now);
         practiceNews.tell(now.dangers);
         return now;
       } catch (e) {
