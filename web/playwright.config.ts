@@ -1,7 +1,5 @@
 import { defineConfig } from "@playwright/test";
 
-const port = 8429;
-
 /**
  * Whole paths, every screen and every answer are tried at both widths; the rest at the width of those who do it, with a
  * phone at the engine or at a desk. BOTH_WIDTHS=1 tries all of it at both.
@@ -22,7 +20,6 @@ export default defineConfig({
   forbidOnly: !!process.env.CI,
   reporter: [["list"]],
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     trace: "off",
     serviceWorkers: "block", // each test would fetch the whole shell for later; those of the shell allow them
     locale: "en-GB", // the units that are offered go by it
@@ -49,9 +46,4 @@ export default defineConfig({
       use: { viewport: { width: 390, height: 844 }, hasTouch: true },
     },
   ],
-  webServer: {
-    command: `rm -rf test-results/data && ../bin/hevrin demo --data test-results/data --addr 127.0.0.1:${port}`,
-    url: `http://127.0.0.1:${port}/api/v1/health`,
-    reuseExistingServer: false,
-  },
 });

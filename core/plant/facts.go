@@ -76,7 +76,7 @@ func (k EngineFacts) limits() []limit {
 		"L/min"}, {"cooling.coolant_l_min", k.CoolantLMin, 1, 40000, "L/min"},
 		{"cooling.ua_w_k", k.UA, 10, 1e6, "W/K"}, {"cooling.block_kj_k", k.BlockKJK, 5, 1e5, "kJ/K"},
 		{"cooling.glycol_percent_volume", k.Glycol, 1, 60, "% by volume"},
-		{"cooling.alarm_c", k.AlarmC, k.ThermostatC + leastOverRating, k.boils() - 1, "degC"}}
+		{"cooling.alarm_c", k.AlarmC, k.ThermostatC + leastOverRating, boils(k.Family) - 1, "degC"}}
 	if r := k.Rating; r != nil {
 		at := "cooling.exchanger_rating."
 		list = append(list, limit{at + "heat_kw", must(r.HeatKW), 0.5, 20000, "kW"}, limit{at + "coolant_l_min",
@@ -169,9 +169,9 @@ func or(known, usual float64) float64 {
 
 const usualGlycol = 45.0
 
-// boils is where its coolant boils under its cap, in °C, or its raw water under none.
-func (k EngineFacts) boils() float64 {
-	if k.Family == Direct {
+// boils is where the coolant of a family boils under its cap, in °C, or its raw water under none.
+func boils(family string) float64 {
+	if family == Direct {
 		return openBoilsC
 	}
 	return capBoilsC
@@ -193,7 +193,7 @@ func New(k EngineFacts) (Plant, error) {
 		Arrangement: exchanger.ShellAndTube1,
 		Coolant:     fluid.Mix(fluid.Ethylene, or(k.Glycol, usualGlycol)), BlockKJK: or(k.BlockKJK, t.BlockKJK*size),
 		ShedWK: shedPerKW * k.RatedKW,
-		BoilsC: k.boils(), GearLoss: gearLossPart}
+		BoilsC: boils(k.Family), GearLoss: gearLossPart}
 	p.AlarmC = or(k.AlarmC, t.UsualAlarmC(p.ThermostatC))
 	if k.Family == Direct {
 		p.MostShare = t.BlockShareMax

@@ -31,19 +31,21 @@ const (
 )
 
 // overRating is how far above its thermostat's rating an engine's alarm is usually set, common practice: 95 to 98 °C
-// for one of 82. One that is set less than leastOverRating above would sound in every warm-up.
+// for one of 82. One that is set less than leastOverRating above would sound in every warm-up, and one that is set less
+// than underBoiling below boiling would come with the steam.
 const (
 	overRating      = 15.0
 	leastOverRating = 3.0
+	underBoiling    = 5.0
 )
 
 // UsualAlarmC is the block temperature at which the alarm of an engine is taken to sound whose own is unknown: what is
-// usual for its type where that is known, else by the rating of its thermostat.
+// usual for its type where that is known, else by the rating of its thermostat, and always short of boiling.
 func (t Type) UsualAlarmC(thermostatC float64) float64 {
 	if t.AlarmC > thermostatC+leastOverRating {
 		return t.AlarmC
 	}
-	return thermostatC + overRating
+	return min(thermostatC+overRating, boils(t.Family)-underBoiling)
 }
 
 // CheckAlarm refuses an alarm temperature that cannot be.

@@ -113,6 +113,12 @@ func TestAnEnginesOwnAlarm(t *testing.T) {
 	assert.InDelta(t, 95, v8.UsualAlarmC(71), 1e-12, "93 to 96 °C is usual for a closed petrol V8 (from memory)")
 	assert.InDelta(t, 95, v8.UsualAlarmC(91.9), 1e-12)
 	assert.InDelta(t, 107, v8.UsualAlarmC(92), 1e-12, "with a warmer thermostat it would sound in every warm-up")
+	direct := plant.TypeFor(plant.Direct, plant.Diesel, plant.Natural, 15)
+	assert.InDelta(t, 75, direct.UsualAlarmC(60), 1e-12, "15 over the rating")
+	assert.InDelta(t, 95, direct.UsualAlarmC(80), 1e-12)
+	assert.InDelta(t, 95, direct.UsualAlarmC(88), 1e-12, "open raw water boils at 100 °C: it sounds before the steam")
+	assert.InDelta(t, 110, plant.TypeFor(plant.Closed, plant.Diesel, plant.Natural, 60).UsualAlarmC(98), 1e-12,
+		"a capped circuit at 115 °C")
 	raw := facts
 	raw.Family, raw.ThermostatC, raw.AlarmC = plant.Direct, 60, 99.5
 	_, err := plant.New(raw)

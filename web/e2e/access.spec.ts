@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { isPhone, jobStep, open, part } from "./yard";
 
 async function clean(page: Page, where: string) {
@@ -90,7 +91,7 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/");
     const open_ = async (craft: string, link: string) => {
       await page.goto("/");
-      await page.getByRole("region", { name: craft }).getByRole("link", { name: /2026/ }).first().click();
+      await page.getByRole("region", { name: craft }).getByRole("link", { name: /\b20\d\d\b/ }).first().click();
       await page.getByRole("link", { name: "Repair", exact: true }).click();
       await page.getByRole("navigation", { name: "Steps of the work" }).waitFor();
       if (link) await page.getByRole("link", { name: link }).click();
@@ -104,7 +105,7 @@ for (const light of ["deck", "engine-space"]) {
     await page.getByRole("timer").waitFor();
     await clean(page, "wet work");
     await page.goto("/");
-    await page.getByRole("region", { name: "Sallow Ebb" }).getByRole("link", { name: /2026/ }).first().click();
+    await page.getByRole("region", { name: "Sallow Ebb" }).getByRole("link", { name: /\b20\d\d\b/ }).first().click();
     await jobStep(page, "Prove");
     await page.getByRole("region", { name: "What it shows" }).waitFor();
     await clean(page, "proving run");

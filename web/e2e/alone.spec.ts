@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { demo } from "./simulator";
 import { Hand, hotEngineToReport, picture } from "./walk";
 import { answers, jobStep, startJob } from "./yard";

@@ -1,4 +1,5 @@
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { engineOf, isPhone, nameFor, open, part, startJob } from "./yard";
 
 const field = (at: Page | Locator, name: string) => at.getByRole("textbox", { name, exact: true });

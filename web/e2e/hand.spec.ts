@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./own";
 import { craftOf, engineOf, isPhone, jobOf, nameFor, open, openJob, part } from "./yard";
 
 test("the number pad types, turns the sign, goes on, and gives way to the phone's own keyboard", async ({

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./own";
 import { demo } from "./simulator";
 import { answers, jobStep } from "./yard";
 

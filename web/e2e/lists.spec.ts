@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { nameFor, open } from "./yard";
 
 /** The file that is given to the field. */

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./own";
 import { craftOf, jobOf, jobStep, nameFor, open, openJob } from "./yard";
 
 test("a spring list is planned and ticked, and what it does is not due any more", async ({ page }, info) => {

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { answers, craftOf, jobOf, jobStep, nameFor, open, openJob, part } from "./yard";
 
 interface Saved {

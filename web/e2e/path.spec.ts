@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { Hand, hotEngineToReport, leaks, prime, start, steps } from "./walk";
 import { craftOf, isPhone, jobStep, nameFor, openJob } from "./yard";
 

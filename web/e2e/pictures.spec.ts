@@ -1,4 +1,5 @@
-import { test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { test } from "./own";
 import { jobStep, open, part } from "./yard";
 
 // The pictures of docs/screenshots, drawn from the demo by `make pictures`; not a test.

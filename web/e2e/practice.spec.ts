@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { Hand, leaks, prime, start, steps } from "./walk";
 
 /** Lessons by their titles, in the order of the work. */

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { Rig } from "./simulator";
 import { craftOf, jobOf, jobStep, nameFor, open, openJob } from "./yard";
 

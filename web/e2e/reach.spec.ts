@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { answers, craftOf, isPhone, jobOf, nameFor, open, openJob } from "./yard";
 
 /** The routes of the program, as they stand in it. */

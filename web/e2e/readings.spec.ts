@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./own";
 import { engineOf, nameFor, part, startJob } from "./yard";
 
 test("a round of readings is taken, judged beside what it should be, and moves the suspects", async ({

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./own";
 import { engineOf, isPhone, nameFor, open } from "./yard";
 
 test("the record's page: how it stands, a backup made now, the whole of it read", async ({ page }) => {

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { craftOf, jobOf, nameFor, open } from "./yard";
 
 const step = (page: Page, name: string) =>

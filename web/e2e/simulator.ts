@@ -50,7 +50,7 @@ export class Rig {
 export async function demo(
   port: number,
   begin = true,
-): Promise<{ address: string; milliseconds: number; stop: () => void }> {
+): Promise<{ address: string; milliseconds: number; stop: () => Promise<void> }> {
   const address = `http://127.0.0.1:${port}`;
   const folder = `test-results/demo-${port}`;
   if (begin) rmSync(folder, { recursive: true, force: true }); // else it goes on with what is there
@@ -65,5 +65,10 @@ export async function demo(
     if (child.exitCode !== null) throw new Error(`the demo at ${port} ended with ${child.exitCode}`);
     await new Promise((done) => setTimeout(done, 20));
   }
-  return { address, milliseconds: performance.now() - begun, stop: () => child.kill() };
+  const ended = new Promise<void>((done) => child.once("exit", () => done()));
+  const stop = () => {
+    child.kill();
+    return ended;
+  };
+  return { address, milliseconds: performance.now() - begun, stop };
 }

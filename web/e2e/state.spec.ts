@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { answers, craftOf, jobOf, nameFor, open, part } from "./yard";
 
 /** To a job of its own by taps from the first page. */

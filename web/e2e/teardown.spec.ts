@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { engineOf, nameFor, part, startJob } from "./yard";
 
 const step = (page: Page, name: string) =>

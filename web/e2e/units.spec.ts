@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./own";
 import { isPhone, jobStep, part } from "./yard";
 
 // One system of units through everything that a job shows: what is of another is found in the words on the screen.
@@ -39,7 +40,7 @@ for (const [system, of] of Object.entries(others)) {
     const look = async (where: string) => void out.push(...(await strangers(page, `${system}, ${where}`, of)));
     for (const craft of ["Old Grummet", "Brackling", "Lissamar", "Mudlark's Due"]) {
       await page.goto("/");
-      await page.getByRole("region", { name: craft, exact: true }).getByRole("link", { name: /2026/ }).first().click();
+      await page.getByRole("region", { name: craft, exact: true }).getByRole("link", { name: /\b20\d\d\b/ }).first().click();
       await jobStep(page, "Find");
       for (const pane of ["Complaint", "Next", "Log"]) {
         await part(page, pane);
