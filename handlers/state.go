@@ -98,12 +98,13 @@ func whoView(w enginestate.Who) api.Who {
 // stepsBefore puts beside each check that comes next what must be known or done first.
 func stepsBefore(system units.System, s *enginestate.State, e eventlog.EngineFacts, next []diagnosis.NextCheck,
 	out *api.Answer) {
+	prior := s.Prior(e)
 	for i, n := range next {
 		k, ok := s.Check(n.Check)
 		if !ok {
 			continue
 		}
-		before := s.Before(e, k)
+		before := prior(k)
 		out.NextChecks[i].Watch = api.Some(before.Watch.In(system))
 		steps := api.Each(before.Steps, func(x enginestate.Step) api.StepBefore {
 			return api.StepBefore{Id: x.ID, Label: x.Label, Minutes: x.Minutes, Known: x.Known, Settle: x.Settle, Item: x.Item}

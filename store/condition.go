@@ -167,7 +167,7 @@ func (s *Store) Health(ctx context.Context) record.Health {
 	return h
 }
 
-// opening makes SQLite's connections.
-func opening(dsn string) gorm.Dialector {
-	return dialector{&sqlite.Dialector{DriverName: driverName, DSN: dsn}}
+// dialectOver is how SQLite is spoken to over some connections.
+func dialectOver(c gorm.ConnPool) gorm.Dialector {
+	return dialector{&sqlite.Dialector{DriverName: driverName, Conn: c}}
 }

@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"time"
 
+	"gorm.io/gorm"
+
 	"hevrin/app/record"
 )
 
@@ -51,3 +53,17 @@ func MirrorAt(s *Store, folder string, every time.Duration) *Mirror { return s.m
 
 // FileOf is the record's file.
 func FileOf(s *Store) string { return s.file }
+
+// Begin begins a transaction as every write does, on at most so many connections.
+func Begin(s *Store, connections int) (gorm.Tx, error) {
+	raw, err := s.db.DB()
+	if err != nil {
+		return nil, err
+	}
+	raw.SetMaxOpenConns(connections)
+	tx, err := pool{raw}.BeginTx(context.Background(), nil)
+	if err != nil {
+		return nil, err
+	}
+	return tx.(gorm.Tx), nil
+}

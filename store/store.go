@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"embed"
 	"encoding/json"
 	"errors"
@@ -97,17 +98,19 @@ func openFile(file string, lock *flock.Flock) (*Store, error) {
 		"_journal_mode": {"WAL"}, "_foreign_keys": {"on"}, "_busy_timeout": {"5000"}, "_synchronous": {"FULL"},
 		"_txlock": {"immediate"}, // a read-then-write transaction would otherwise find the database locked
 	}.Encode()}
-	db, err := gorm.Open(opening(dsn.String()), &gorm.Config{
+	raw, err := sql.Open(driverName, dsn.String())
+	if err != nil {
+		return nil, err
+	}
+	raw.SetMaxIdleConns(mostConnections) // opening a connection is expensive
+	raw.SetMaxOpenConns(mostConnections)
+	db, err := gorm.Open(dialectOver(pool{raw}), &gorm.Config{
 		TranslateError: true, PrepareStmt: true,
 		Logger:  logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true}),
 		NowFunc: func() time.Time { return time.Now().UTC() },
 	})
 	if err != nil {
-		return nil, err
-	}
-	if raw, err := db.DB(); err == nil { // opening a connection is expensive
-		raw.SetMaxIdleConns(mostConnections)
-		raw.SetMaxOpenConns(mostConnections)
+		return nil, errors.Join(err, raw.Close())
 	}
 	s := &Store{db: db, lock: lock, file: file, opened: opened, writes: make(chan *write, mostWaiting),
 		done: make(chan struct{})}

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"sync"
 
 	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
@@ -44,17 +45,21 @@ const tooLongDry = "No water came at the outlet: until it does, the engine runs 
 	"this takes longer. Find where the water stops first."
 
 // watch is when to stop a check with the engine running: common practice.
-func (s *State) watch(e eventlog.EngineFacts, k catalogue.Check) units.Sentence {
-	if s.dry {
+func (p *prior) watch(k catalogue.Check) units.Sentence {
+	if p.s.dry {
 		return units.Say("No water came: %.0f seconds at idle, and only for this. Somebody watches the outlet, a hand on "+
 			"the stop.", longestRunDry)
 	}
-	alarm := e.Cooling.AlarmC
-	if alarm == 0 {
-		alarm = kind(e).UsualAlarmC(e.ThermostatC)
-	}
 	return units.Say("Stop at %.0f on the gauge, at steam or a smell, and after %.0f minutes at most. Somebody watches "+
-		"the gauge and the outlet.", units.Of(alarm-stopUnder, "degC"), longestTimes*k.Minutes)
+		"the gauge and the outlet.", units.Of(p.alarmC()-stopUnder, "degC"), longestTimes*k.Minutes)
+}
+
+// alarmC is where the alarm of an engine sounds, by its own figure or by what is usual for its kind.
+func alarmC(e eventlog.EngineFacts) float64 {
+	if e.Cooling.AlarmC > 0 {
+		return e.Cooling.AlarmC
+	}
+	return kind(e).UsualAlarmC(e.ThermostatC)
 }
 
 // Minutes is what the steps that are known to stand in the way cost together.
@@ -102,10 +107,33 @@ func (s *State) coolMinutes(e eventlog.EngineFacts) float64 {
 }
 
 // Before says what comes before a check on an engine with these facts.
-func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
+func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before { return s.Prior(e)(k) }
+
+// Prior says of each check what comes before it on an engine with these facts: Before for many, of which what is the
+// same for all is found once.
+func (s *State) Prior(e eventlog.EngineFacts) func(catalogue.Check) Before {
+	p := &prior{s: s, e: e, raw: s.Raw(e).State,
+		conditions:  sync.OnceValue(func() []teardown.Condition { return s.Conditions(e) }),
+		alarmC:      sync.OnceValue(func() float64 { return alarmC(e) }),
+		coolMinutes: sync.OnceValue(func() float64 { return s.coolMinutes(e) })}
+	return p.of
+}
+
+// prior is a state of an engine, with what of it all checks share.
+type prior struct {
+	s           *State
+	e           eventlog.EngineFacts
+	raw         Water
+	conditions  func() []teardown.Condition
+	alarmC      func() float64 // °C
+	coolMinutes func() float64
+}
+
+func (p *prior) of(k catalogue.Check) Before {
+	s, e := p.s, p.e
 	a, _ := s.catalogue.AccessTo(k.Access)
 	if k.Engine == catalogue.Running {
-		b := s.beforeRun(e, k)
+		b := p.beforeRun(k)
 		b.Cautions = cautions(e, s.dry, a, k)
 		return b
 	}
@@ -117,7 +145,7 @@ func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before {
 				b.Barred = doesNotHold
 			}
 		}
-		step, ok := s.need(e, need)
+		step, ok := p.need(need)
 		if ok && !slices.ContainsFunc(b.Steps, func(x Step) bool { return x.ID == step.ID }) {
 			b.Steps = append(b.Steps, step)
 		}
@@ -162,12 +190,12 @@ func cautions(e eventlog.EngineFacts, dry bool, a catalogue.Access, k catalogue.
 
 // beforeRun is what comes before a check with the engine running: what is open is closed up and what is shut is opened;
 // a part that is off, acid, milky oil, rubber at large bar it.
-func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
-	b := Before{Watch: s.watch(e, k)}
+func (p *prior) beforeRun(k catalogue.Check) Before {
+	s, b := p.s, Before{Watch: p.watch(k)}
 	if s.dry && (k.Brief == 0 || k.Brief > longestRunDry) {
 		b.Barred = tooLongDry
 	}
-	for _, c := range s.Conditions(e) {
+	for _, c := range p.conditions() {
 		id, isOpen := strings.CutPrefix(c.ID, "open:")
 		switch {
 		case c.Passed() || c.Settle == teardown.Tick: // the start list asks for the looks
@@ -176,7 +204,7 @@ func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
 			o, _ := s.catalogue.Opening(id)
 			b.Steps = append(b.Steps, Step{c.ID, "Close up: " + lower(o.Label), o.Minutes, true, c.Settle, c.Item})
 		case c.Item == "seacock" || c.Item == "leg-hose":
-			b.Steps = append(b.Steps, Step{c.ID, c.Label, handMinutes, s.Raw(e).State == Shut, c.Settle, c.Item})
+			b.Steps = append(b.Steps, Step{c.ID, c.Label, handMinutes, p.raw == Shut, c.Settle, c.Item})
 		case b.Barred == "":
 			b.Barred = "Not while this stands in the way of a run. " + c.Label + ": " + c.Why + "."
 		}
@@ -185,8 +213,8 @@ func (s *State) beforeRun(e eventlog.EngineFacts, k catalogue.Check) Before {
 }
 
 // need is a state that a stopped check needs, where it is not so or not known; not ok where it is.
-func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
-	step, raw := Step{ID: id}, s.Raw(e).State
+func (p *prior) need(id string) (Step, bool) {
+	s, step, raw := p.s, Step{ID: id}, p.raw
 	for _, n := range s.catalogue.Needs {
 		if n.ID == id {
 			step.Label = n.Label
@@ -195,13 +223,13 @@ func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
 	switch id {
 	case shutSeacock:
 		step.Minutes, step.Known, step.Settle, step.Item = handMinutes, raw == Open, teardown.Isolate, "seacock"
-		if !slices.Contains(e.Circuit, "seacock") {
+		if !slices.Contains(p.e.Circuit, "seacock") {
 			step.Label, step.Item = "Ashore, or the leg's hose lifted and plugged", "leg-hose"
 			return step, raw != Shut && !s.dryLand()
 		}
 		return step, raw != Shut
 	case "engine-cold":
-		step.Minutes, step.Known, step.Settle, step.Item = s.coolMinutes(e), s.Heat.Value == "hot", teardown.Heat, "cold"
+		step.Minutes, step.Known, step.Settle, step.Item = p.coolMinutes(), s.Heat.Value == "hot", teardown.Heat, "cold"
 		return step, s.Heat.Value != "cold"
 	case "coolant-drained":
 		step.Known, step.Settle, step.Item = true, teardown.Isolate, "coolant"
@@ -217,11 +245,12 @@ func (s *State) need(e eventlog.EngineFacts, id string) (Step, bool) {
 // before the others, beside their access.
 func (s *State) Ahead(e eventlog.EngineFacts) (barred map[string]string, minutes map[string]float64) {
 	barred, minutes = map[string]string{}, map[string]float64{}
+	before := s.Prior(e)
 	for _, k := range s.catalogue.Checks {
 		if _, here := s.catalogue.StationOf(k, e.Family, e.Circuit); !here {
 			continue
 		}
-		switch b := s.Before(e, k); {
+		switch b := before(k); {
 		case b.Barred != "":
 			barred[k.ID] = b.Barred
 		case b.Minutes() > 0:
