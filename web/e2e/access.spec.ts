@@ -91,7 +91,11 @@ for (const light of ["deck", "engine-space"]) {
     await page.goto("/");
     const open_ = async (craft: string, link: string) => {
       await page.goto("/");
-      await page.getByRole("region", { name: craft }).getByRole("link", { name: /\b20\d\d\b/ }).first().click();
+      await page
+        .getByRole("region", { name: craft })
+        .getByRole("link", { name: /\b20\d\d\b/ })
+        .first()
+        .click();
       await page.getByRole("link", { name: "Repair", exact: true }).click();
       await page.getByRole("navigation", { name: "Steps of the work" }).waitFor();
       if (link) await page.getByRole("link", { name: link }).click();
@@ -105,7 +109,11 @@ for (const light of ["deck", "engine-space"]) {
     await page.getByRole("timer").waitFor();
     await clean(page, "wet work");
     await page.goto("/");
-    await page.getByRole("region", { name: "Sallow Ebb" }).getByRole("link", { name: /\b20\d\d\b/ }).first().click();
+    await page
+      .getByRole("region", { name: "Sallow Ebb" })
+      .getByRole("link", { name: /\b20\d\d\b/ })
+      .first()
+      .click();
     await jobStep(page, "Prove");
     await page.getByRole("region", { name: "What it shows" }).waitFor();
     await clean(page, "proving run");

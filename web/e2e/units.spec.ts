@@ -40,7 +40,11 @@ for (const [system, of] of Object.entries(others)) {
     const look = async (where: string) => void out.push(...(await strangers(page, `${system}, ${where}`, of)));
     for (const craft of ["Old Grummet", "Brackling", "Lissamar", "Mudlark's Due"]) {
       await page.goto("/");
-      await page.getByRole("region", { name: craft, exact: true }).getByRole("link", { name: /\b20\d\d\b/ }).first().click();
+      await page
+        .getByRole("region", { name: craft, exact: true })
+        .getByRole("link", { name: /\b20\d\d\b/ })
+        .first()
+        .click();
       await jobStep(page, "Find");
       for (const pane of ["Complaint", "Next", "Log"]) {
         await part(page, pane);

@@ -116,6 +116,10 @@ export async function startJob(page: Page, craft: string, words: string) {
 /** Opens the newest job of a craft from the first page. */
 export async function openJob(page: Page, craft: string) {
   await page.getByRole("link", { name: "Hevrin" }).click();
-  await page.getByRole("region", { name: craft, exact: true }).getByRole("link", { name: /\b20\d\d\b/ }).first().click();
+  await page
+    .getByRole("region", { name: craft, exact: true })
+    .getByRole("link", { name: /\b20\d\d\b/ })
+    .first()
+    .click();
   await expect(page.getByRole("navigation", { name: "Job steps" })).toBeVisible();
 }
