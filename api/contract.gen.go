@@ -7456,6 +7456,9 @@ type YardFigures struct {
 
 	// Rates Base rates by fault; those of the catalogue are left out.
 	Rates map[string]float64 `json:"rates"`
+
+	// Seen The last entry of the log of methods that this goes by, or none: to be said with a change.
+	Seen string `json:"seen"`
 }
 
 // YardMethods defines model for YardMethods.

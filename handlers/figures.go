@@ -12,7 +12,7 @@ import (
 // FiguresView is what a yard goes by in place of the catalogue.
 func FiguresView(m eventlog.YardMethods) api.YardFigures {
 	out := api.YardFigures{Rates: map[string]float64{}, Minutes: map[string]float64{}, ComebackMinutes: m.Figures.Comeback,
-		ComebackShipped: diagnosis.ComebackMinutes}
+		ComebackShipped: diagnosis.ComebackMinutes, Seen: m.Last}
 	maps.Copy(out.Rates, m.Figures.Rates)
 	maps.Copy(out.Minutes, m.Figures.Minutes)
 	if out.ComebackMinutes == 0 {

@@ -61,3 +61,25 @@ func TestASchoolOrAProductChangedSinceIsTold(t *testing.T) {
 	other := eventlog.Body{Method: &eventlog.Method{Question: c.Methods[1].ID, School: c.Methods[1].Default}}
 	assert.NoError(t, eventlog.CheckYardSeen(c, log, other, eventlog.NothingSeen))
 }
+
+// So with the figures that the yard goes by in place of the catalogue: base rates, minutes and a comeback each by itself.
+// What the yard goes by says up to which entry it goes.
+func TestFiguresChosenSinceAreTold(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	rates := eventlog.Body{Figures: &eventlog.Figures{What: eventlog.FiguresRates,
+		Values: map[string]float64{"strainer-clogged": 0.2}}}
+	back := eventlog.Body{Figures: &eventlog.Figures{What: eventlog.FiguresRates}}
+	comeback := eventlog.Body{Figures: &eventlog.Figures{What: eventlog.FiguresComeback, Comeback: 90}}
+	var log []eventlog.Entry
+	seen := eventlog.FoldYard(c, log).Last
+	assert.Equal(t, eventlog.NothingSeen, seen)
+	log = append(log, eventlog.Entry{ID: "1", Kind: eventlog.FiguresSet, By: "A", Body: rates})
+	var crossed *eventlog.Crossed
+	require.ErrorAs(t, eventlog.CheckYardSeen(c, log, back, seen), &crossed)
+	assert.Equal(t, eventlog.Crossed{By: "A", Name: "Base rates"}, *crossed)
+	assert.NoError(t, eventlog.CheckYardSeen(c, log, comeback, seen))
+	seen = eventlog.FoldYard(c, log).Last
+	assert.Equal(t, "1", seen)
+	assert.NoError(t, eventlog.CheckYardSeen(c, log, back, seen))
+}

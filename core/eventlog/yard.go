@@ -21,12 +21,16 @@ type YardMethods struct {
 	// Figures are what it goes by in place of the catalogue, FiguresFrom who chose them, by what they are of.
 	Figures     diagnosis.Yard
 	FiguresFrom map[string]Source
+	Last        string // the entry up to which it goes, or NothingSeen
 }
 
 // FoldYard is the catalogue's tasks and defaults with what the yard's standing entries change.
 func FoldYard(c *catalogue.Catalogue, entries []Entry) YardMethods {
 	b := YardMethods{Tasks: slices.Clone(c.Tasks), Own: map[string]bool{}, Schools: map[string]string{},
-		Products: slices.Clone(wetwork.Products), FiguresFrom: map[string]Source{}}
+		Products: slices.Clone(wetwork.Products), FiguresFrom: map[string]Source{}, Last: NothingSeen}
+	if len(entries) > 0 {
+		b.Last = entries[len(entries)-1].ID
+	}
 	for _, m := range c.Methods {
 		b.Schools[m.ID] = m.Default
 	}

@@ -4938,6 +4938,8 @@ export interface components {
         };
         /** @description What the yard goes by in place of the catalogue. */
         YardFigures: {
+            /** @description The last entry of the log of methods that this goes by, or none: to be said with a change. */
+            seen: string;
             /** @description Base rates by fault; those of the catalogue are left out. */
             rates: {
                 [key: string]: number;

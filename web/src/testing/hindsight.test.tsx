@@ -31,6 +31,7 @@ const figures: Schemas["YardFigures"] = {
   comeback_minutes: 60,
   comeback_shipped: 60,
   chosen: [],
+  seen: "last",
 };
 const hindsight = {
   jobs: 8,
@@ -122,6 +123,16 @@ describe("a yard's own figures", () => {
       { what: "comeback", comeback_minutes: 105 },
       { what: "comeback", comeback_minutes: 0 },
     ]);
+  });
+  it("say what was seen when they were first touched, as somebody else may choose meanwhile", () => {
+    const onWrite = vi.fn();
+    const { rerender } = show(<Comeback figures={figures} may onWrite={onWrite} />);
+    fireEvent.click(screen.getByRole("button", { name: /: more$/ }));
+    rerender(<Comeback figures={{ ...figures, seen: "another's" }} may onWrite={onWrite} />);
+    fireEvent.click(screen.getByRole("button", { name: /: more$/ }));
+    fireEvent.click(screen.getByRole("button", { name: /^Go by/ })); // and the second is told
+    fireEvent.click(screen.getByRole("button", { name: /^Go by/ })); // which was seen
+    expect(onWrite.mock.calls.map(([e]: { seen?: string }[]) => e?.seen)).toEqual(["last", "another's"]);
   });
 });
 

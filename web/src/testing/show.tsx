@@ -12,15 +12,16 @@ import type { Teardown, TeardownItem } from "../ui/job/teardown";
 export function show(ui: ReactNode, answers: Record<string, unknown> = {}) {
   const cache = new QueryClient({ defaultOptions: { queries: { enabled: false } } });
   for (const [key, data] of Object.entries(answers)) cache.setQueryData(key.split(","), data);
-  return render(
+  const wrapper = ({ children }: { children: ReactNode }) => (
     <ThemeProvider theme={themeFor("deck")}>
       <QueryClientProvider client={cache}>
         <Notices>
-          <MemoryRouter>{ui}</MemoryRouter>
+          <MemoryRouter>{children}</MemoryRouter>
         </Notices>
       </QueryClientProvider>
-    </ThemeProvider>,
+    </ThemeProvider>
   );
+  return render(ui, { wrapper });
 }
 
 export const item = (over: Partial<TeardownItem>, of: Partial<Schemas["TaskItem"]> = {}): TeardownItem => ({

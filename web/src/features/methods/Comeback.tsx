@@ -15,9 +15,14 @@ const longest = 600;
 
 /** What it costs the yard when a fault that was left shows only in the proof: it decides what is looked at first. */
 export function Comeback({ figures, may, onWrite }: Props) {
-  const [cost, setCost] = useState(figures.comeback_minutes);
-  const save = (comeback_minutes: number) =>
-    onWrite({ kind: "figures", figures: { what: "comeback", comeback_minutes } }, "What a comeback costs");
+  // what was seen when it was first touched: others may choose meanwhile
+  const [draft, setDraft] = useState<{ cost: number; seen?: string }>();
+  const cost = draft?.cost ?? figures.comeback_minutes;
+  const save = (comeback_minutes: number, shown = comeback_minutes) => {
+    const seen = draft?.seen ?? figures.seen;
+    onWrite({ kind: "figures", figures: { what: "comeback", comeback_minutes }, seen }, "What a comeback costs");
+    setDraft({ cost: shown });
+  };
   return (
     <Box component="section" aria-label="What a comeback costs">
       <Typography variant="h2">What a comeback costs</Typography>
@@ -32,7 +37,7 @@ export function Comeback({ figures, may, onWrite }: Props) {
         unit="min"
         step={15}
         most={longest}
-        onChange={setCost}
+        onChange={(to) => setDraft((was) => ({ cost: to, seen: was?.seen ?? figures.seen }))}
       />
       <Stack direction="row" sx={{ gap: 1, mt: 0.5, flexWrap: "wrap" }}>
         {cost !== figures.comeback_minutes && cost > 0 && (
@@ -41,13 +46,7 @@ export function Comeback({ figures, may, onWrite }: Props) {
           </Button>
         )}
         {figures.chosen.some((c) => c.what === "comeback") && (
-          <Button
-            disabled={!may}
-            onClick={() => {
-              setCost(figures.comeback_shipped);
-              save(0);
-            }}
-          >
+          <Button disabled={!may} onClick={() => save(0, figures.comeback_shipped)}>
             As shipped
           </Button>
         )}

@@ -38,6 +38,8 @@ export function HindsightScreen() {
 
 function Account({ catalogue, hindsight: h }: { catalogue: Catalogue; hindsight: Hindsight }) {
   const { write, asking, setAsking } = useWrite();
+  // two may choose at once: the second is told
+  const choose: typeof write = (entry, label) => write({ seen: h.figures.seen, ...entry }, label);
   const may = useMay("methods");
   const words = wordsOf(catalogue);
   return (
@@ -65,11 +67,11 @@ function Account({ catalogue, hindsight: h }: { catalogue: Catalogue; hindsight:
             )}
           </Box>
           <Followed hindsight={h} />
-          <Comeback figures={h.figures} may={may} onWrite={write} />
+          <Comeback figures={h.figures} may={may} onWrite={choose} />
         </Stack>
         <Stack sx={{ gap: 4, minWidth: 0 }}>
-          <OwnRates hindsight={h} words={words} may={may} onWrite={write} />
-          <OwnMinutes hindsight={h} words={words} may={may} onWrite={write} />
+          <OwnRates hindsight={h} words={words} may={may} onWrite={choose} />
+          <OwnMinutes hindsight={h} words={words} may={may} onWrite={choose} />
         </Stack>
       </Box>
       <LookedBackOn list={h.list} words={words} />

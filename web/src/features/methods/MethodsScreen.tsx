@@ -99,7 +99,9 @@ function Book({ catalogue, book }: { catalogue: Catalogue; book: Schemas["YardMe
               </Button>
               {book.own.includes(t.id) && (
                 <Button
-                  onClick={() => write({ kind: "task", task: t, gone: true }, `Given back: ${t.label}`)}
+                  onClick={() =>
+                    write({ kind: "task", task: t, gone: true, seen: lastOf(book) }, `Given back: ${t.label}`)
+                  }
                   aria-label={`Give back: ${t.label}`}
                 >
                   Give back
