@@ -48,7 +48,7 @@ $(PHONE): $(PHONE_SOURCES)
 	touch $@
 
 $(DIST): $(WEB_SOURCES) $(MODULES) $(PHONE)
-	cd web && $(NPX) tsc && $(NPX) tsc -p worker && $(NPX) vite build
+	cd web && $(NPX) vite build
 	touch $@
 
 # The whole of it, the quick checks first; what does not wait for another runs beside it.

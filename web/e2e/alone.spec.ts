@@ -108,6 +108,20 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await hand.button("Save the picture", page.getByRole("dialog", { name: "Mark the picture" }));
   await expect(page.getByRole("dialog", { name: "Mark the picture" })).toHaveCount(0);
 
+  // it is closed with two causes of which neither was seen: it was one of them
+  await hand.button("Close the job");
+  const close = page.getByRole("dialog", { name: "What was it?" });
+  const causes = close.getByRole("group", { name: "The cause" }).getByRole("button");
+  await hand.tap(causes.nth(0));
+  await hand.tap(causes.nth(1));
+  await hand.button("One of these: which is not known", close);
+  await hand.button("Yes, all of it", close);
+  const because = close.getByLabel("Closed all the same, because");
+  if (await because.isVisible()) await because.fill("Hauled out tomorrow");
+  await hand.button("Close the job", close);
+  await expect(close).toHaveCount(0);
+  await expect(page.getByRole("alert").filter({ hasText: "explains everything" })).toContainText(" or ");
+
   // the boat that was taken along
   await page.getByRole("link", { name: "Hevrin" }).click();
   await page
@@ -169,18 +183,21 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
     const walked = yard.craft.filter((c) => c.craft.name === name);
     expect(walked).toHaveLength(1);
     const job = walked[0]?.engines[0]?.jobs[0]?.id ?? "";
-    const { log } = (await (await page.request.get(`${own.address}/api/v1/jobs/${job}`)).json()) as {
+    const { log, closed } = (await (await page.request.get(`${own.address}/api/v1/jobs/${job}`)).json()) as {
       log: { entry_id: string; kind: string; tapped_at?: string }[];
+      closed?: { faults: string[]; one_of_these?: boolean };
     };
     expect(log.filter((l) => l.kind === "photo")).toHaveLength(1);
     expect(new Set(log.map((l) => l.entry_id)).size).toBe(log.length);
     const tapped = log.map((l) => Date.parse(l.tapped_at ?? ""));
     expect(tapped).toEqual([...tapped].sort((a, b) => a - b));
-    return log.map((l) => l.kind);
+    return { kinds: log.map((l) => l.kind), closed };
   };
-  expect((await logOf("Walked alone")).at(-1)).toBe("proving");
-  const flushed = (await logOf("Sallow Ebb")).filter((kind) => kind === "wet");
-  expect(flushed.length).toBeGreaterThanOrEqual(3); // planned, begun, paused
+  expect((await logOf("Walked alone")).kinds.at(-1)).toBe("proving");
+  const sand = await logOf("Sallow Ebb");
+  expect(sand.kinds.filter((kind) => kind === "wet").length).toBeGreaterThanOrEqual(3); // planned, begun, paused
+  expect(sand.closed).toMatchObject({ one_of_these: true });
+  expect(sand.closed?.faults).toHaveLength(2);
   own.stop();
 });
 
