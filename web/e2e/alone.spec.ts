@@ -66,7 +66,7 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await hand.button("Take this boat along");
   await expect(page.getByRole("button", { name: /^Along on this / })).toBeVisible();
   await installed(page);
-  own.stop();
+  await own.stop();
   await context.setOffline(true);
 
   // from the home screen
@@ -109,6 +109,7 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   await expect(page.getByRole("dialog", { name: "Mark the picture" })).toHaveCount(0);
 
   // it is closed with two causes of which neither was seen: it was one of them
+  const sandJob = new URL(page.url()).pathname.split("/")[2] ?? "";
   await hand.button("Close the job");
   const close = page.getByRole("dialog", { name: "What was it?" });
   const causes = close.getByRole("group", { name: "The cause" }).getByRole("button");
@@ -179,10 +180,12 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
     craft: { craft: { name: string }; engines: { jobs: { id: string }[] }[] }[];
   }
   const yard = (await (await page.request.get(`${own.address}/api/v1/yard`)).json()) as Yard;
-  const logOf = async (name: string) => {
+  const jobOn = (name: string) => {
     const walked = yard.craft.filter((c) => c.craft.name === name);
     expect(walked).toHaveLength(1);
-    const job = walked[0]?.engines[0]?.jobs[0]?.id ?? "";
+    return walked[0]?.engines[0]?.jobs[0]?.id ?? "";
+  };
+  const logOf = async (job: string) => {
     const { log, closed } = (await (await page.request.get(`${own.address}/api/v1/jobs/${job}`)).json()) as {
       log: { entry_id: string; kind: string; tapped_at?: string }[];
       closed?: { faults: string[]; one_of_these?: boolean };
@@ -193,12 +196,12 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
     expect(tapped).toEqual([...tapped].sort((a, b) => a - b));
     return { kinds: log.map((l) => l.kind), closed };
   };
-  expect((await logOf("Walked alone")).kinds.at(-1)).toBe("proving");
-  const sand = await logOf("Sallow Ebb");
+  expect((await logOf(jobOn("Walked alone"))).kinds.at(-1)).toBe("proving");
+  const sand = await logOf(sandJob);
   expect(sand.kinds.filter((kind) => kind === "wet").length).toBeGreaterThanOrEqual(3); // planned, begun, paused
   expect(sand.closed).toMatchObject({ one_of_these: true });
   expect(sand.closed?.faults).toHaveLength(2);
-  own.stop();
+  await own.stop();
 });
 
 test("practice goes on without a link, and outlives a dead battery", async ({ page, context }) => {
@@ -206,7 +209,7 @@ test("practice goes on without a link, and outlives a dead battery", async ({ pa
   const own = await demo(8443);
   await page.goto(own.address);
   await installed(page);
-  own.stop();
+  await own.stop();
   await context.setOffline(true);
   await page.goto(own.address);
   await expect(noLink(page)).toBeVisible({ timeout: 20_000 });

@@ -24,7 +24,7 @@ test("the shell opens from the device with no program and no network, and takes 
     expect(await page.evaluate(async (src) => (await fetch(src)).headers.get("Content-Type"), icon.src)).toBe(
       "image/png",
     );
-  own.stop();
+  await own.stop();
   await context.setOffline(true);
   await page.reload();
   await expect(page.getByRole("link", { name: "Hevrin" })).toBeVisible();
@@ -53,7 +53,7 @@ test("what was opened with a link is read and worked on without one, and is sent
   await expect(page.getByRole("article").first()).toBeVisible();
   const job = page.url();
   await page.evaluate(async () => void (await navigator.serviceWorker.ready));
-  own.stop();
+  await own.stop();
   await context.setOffline(true);
 
   // from the home screen, with nothing but the device
@@ -83,5 +83,5 @@ test("what was opened with a link is read and worked on without one, and is sent
     return log.filter((l) => l.outcome === "skipped").length;
   };
   await expect.poll(saved).toBe(1);
-  own.stop();
+  await own.stop();
 });

@@ -54,6 +54,8 @@ export async function demo(
   const address = `http://127.0.0.1:${port}`;
   const folder = `test-results/demo-${port}`;
   if (begin) rmSync(folder, { recursive: true, force: true }); // else it goes on with what is there
+  const taken = await fetch(`${address}/api/v1/health`).catch(() => undefined);
+  if (taken) throw new Error(`something listens at ${port} already: end what an earlier run left`);
   const begun = performance.now();
   const child = spawn("../bin/hevrin", ["demo", "--data", folder, "--addr", `127.0.0.1:${port}`], { stdio: "ignore" });
   for (;;) {

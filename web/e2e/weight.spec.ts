@@ -58,5 +58,5 @@ test("the yard's page is light at the first visit, lighter at the second, and an
   await page.waitForTimeout(12_000); // nothing happens: there is nothing to wait for
   console.log(`an open page: ${5 * idle} B a minute`);
   expect(5 * idle).toBeLessThan(1_000);
-  own.stop();
+  await own.stop();
 });
