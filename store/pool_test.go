@@ -23,11 +23,19 @@ func TestAStatementOutlivesItsTransaction(t *testing.T) {
 	require.NoError(t, statement.QueryRowContext(t.Context()).Scan(&n), "the next transaction asks for it")
 	require.NoError(t, statement.Close())
 
-	two, err := store.Begin(s, 1)
+	two, err := store.Begin(s, 2)
+	require.NoError(t, err)
+	_, err = two.ExecContext(t.Context(), "CREATE TABLE unseen (id INTEGER)")
+	require.NoError(t, err)
+	_, err = two.PrepareContext(t.Context(), "SELECT id FROM unseen")
+	require.NoError(t, err, "no other connection sees it yet")
+	require.NoError(t, two.Rollback())
+
+	three, err := store.Begin(s, 1)
 	require.NoError(t, err)
 	prepared := make(chan error)
 	go func() {
-		_, err := two.PrepareContext(t.Context(), "SELECT 2")
+		_, err := three.PrepareContext(t.Context(), "SELECT 2")
 		prepared <- err
 	}()
 	select {
@@ -36,5 +44,5 @@ func TestAStatementOutlivesItsTransaction(t *testing.T) {
 	case <-time.After(10 * time.Second):
 		t.Error("it waits for the connection that it holds itself")
 	}
-	require.NoError(t, two.Rollback())
+	require.NoError(t, three.Rollback())
 }
