@@ -33,8 +33,8 @@ type transaction struct {
 
 var _ gorm.Tx = (*transaction)(nil)
 
-// PrepareContext prepares a statement for this and all later transactions, on another connection; where none is free, or
-// it does not see what this transaction made, for this one alone.
+// PrepareContext prepares a statement for this and all later transactions, on another connection; where none is free,
+// or it does not see what this transaction made, for this one alone.
 func (t *transaction) PrepareContext(ctx context.Context, query string) (*sql.Stmt, error) {
 	if now := t.db.Stats(); now.InUse < now.MaxOpenConnections {
 		if statement, err := t.db.PrepareContext(ctx, query); err == nil {
