@@ -19,8 +19,9 @@ type changeHandlers struct {
 	presence *presence.Presence
 }
 
-// heartbeat is how long a stream is silent at most: so that a link that broke is noticed, at a few bytes a minute.
-const heartbeat = 25 * time.Second
+// heartbeat is how long a stream is silent at most: so that both ends notice a link that is dead, at a few bytes a
+// minute.
+const heartbeat = 15 * time.Second
 
 // GetChanges listens until the reader goes away or the server stops.
 func (h *changeHandlers) GetChanges(ctx context.Context,
@@ -93,7 +94,7 @@ func (s changeStream) VisitGetChangesResponse(to api.ResponseWriter) error {
 		case <-news:
 		case <-moves.News:
 		case <-beat.C:
-			say = ":\n\n"
+			say = "event: beat\ndata: 1\n\n"
 		}
 	}
 }

@@ -4,6 +4,7 @@ import type { Schemas } from "./client";
 import { keys, touchedBy } from "./keys";
 import { practice } from "./practice";
 import { session } from "./session";
+import { listenTo, longestSilence } from "./stream";
 
 /** Entries that this page sent: it has the answer already, and need not ask for its own pages again. */
 const own = new Set<string>();
@@ -39,6 +40,7 @@ const everything = (cache: QueryClient) =>
 let connected = false;
 const listeners = new Set<() => void>();
 const say = (is: boolean) => {
+  if (connected === is) return;
   connected = is;
   listeners.forEach((l) => l());
 };
@@ -67,7 +69,9 @@ export function useChanges() {
   useEffect(() => {
     if (practice || typeof EventSource === "undefined") return; // in practice nobody else changes anything
     const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("hevrin.changes");
+    let last = Date.now(); // when anything was heard
     const hear = (text: string) => {
+      last = Date.now();
       if (text === "here" || text === "gone") return say(text === "here");
       if (text === "all") return everything(cache);
       const change = JSON.parse(text) as Schemas["RecordChange"] | Schemas["PresenceChange"];
@@ -86,34 +90,32 @@ export function useChanges() {
       };
     channel?.postMessage("anyone?");
     const ended = new AbortController();
-    const listen = () =>
-      new Promise<void>((done) => {
-        leads = true;
-        let broke = false;
-        const source = new EventSource("/api/v1/changes");
-        source.onopen = () => {
+    let broke = false;
+    const listen = () => {
+      leads = true;
+      const on = {
+        opened: () => {
           pass("here");
           if (broke) pass("all"); // what came meanwhile is told too, but not what another program's run had
           broke = false;
-        };
-        source.onerror = () => {
+        },
+        broke: () => {
           broke = true;
           pass("gone");
           session.lost(); // the link, or the sign-in
-        };
-        source.onmessage = (e: MessageEvent<string>) => pass(e.data);
-        source.addEventListener("all", () => pass("all"));
-        source.addEventListener("present", (e: MessageEvent<string>) => pass(e.data));
-        ended.signal.addEventListener("abort", () => {
-          source.close();
-          done();
-        });
-      });
+        },
+        heard: (kind: string, data: string) => pass(kind === "beat" ? "here" : kind === "all" ? kind : data),
+      };
+      return listenTo("/api/v1/changes", on, ended.signal);
+    };
+    // the tab that listens may be put to sleep: then each asks by itself
+    const looking = setInterval(() => !leads && Date.now() - last > longestSilence && say(false), longestSilence / 4);
     if (navigator.locks)
       navigator.locks.request("hevrin.changes", { signal: ended.signal }, listen).catch(() => undefined);
     else void listen();
     return () => {
       ended.abort();
+      clearInterval(looking);
       channel?.close();
     };
   }, [cache]);

@@ -6821,7 +6821,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Events, each a RecordChange; one named all means that anything may have changed, one named present, a PresenceChange, that somebody came to a job, went, or turned to another check. */
+            /** @description Events, each a RecordChange; one named all means that anything may have changed, one named present, a PresenceChange, that somebody came to a job, went, or turned to another check; one named beat says every 15 s that the link stands. */
             200: {
                 headers: {
                     [name: string]: unknown;
