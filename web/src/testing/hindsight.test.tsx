@@ -116,6 +116,7 @@ describe("a yard's own figures", () => {
       chosen: [{ what: "comeback" as const, by: "K", at: "2026-05-04T09:00:00Z" }],
     };
     show(<Comeback figures={mine} may onWrite={onWrite} />);
+    expect(screen.getByText(/goes by 90\smin: K chose so on 4 May 2026/)).toBeVisible();
     fireEvent.click(screen.getByRole("button", { name: /: more$/ }));
     fireEvent.click(screen.getByRole("button", { name: /^Go by/ }));
     fireEvent.click(screen.getByRole("button", { name: "As shipped" }));

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Stepper } from "../../ui/Stepper";
-import { minutes } from "../../ui/words";
+import { day, minutes } from "../../ui/words";
 
 interface Props {
   figures: Schemas["YardFigures"];
@@ -17,6 +17,7 @@ const longest = 600;
 export function Comeback({ figures, may, onWrite }: Props) {
   // what was seen when it was first touched: others may choose meanwhile
   const [draft, setDraft] = useState<{ cost: number; seen?: string }>();
+  const chosen = figures.chosen.find((c) => c.what === "comeback");
   const cost = draft?.cost ?? figures.comeback_minutes;
   const save = (comeback_minutes: number, shown = comeback_minutes) => {
     const seen = draft?.seen ?? figures.seen;
@@ -39,13 +40,18 @@ export function Comeback({ figures, may, onWrite }: Props) {
         most={longest}
         onChange={(to) => setDraft((was) => ({ cost: to, seen: was?.seen ?? figures.seen }))}
       />
+      {chosen && (
+        <Typography sx={{ fontWeight: 650 }}>
+          The yard goes by {minutes(figures.comeback_minutes)}: {chosen.by} chose so on {day(chosen.at)}.
+        </Typography>
+      )}
       <Stack direction="row" sx={{ gap: 1, mt: 0.5, flexWrap: "wrap" }}>
         {cost !== figures.comeback_minutes && cost > 0 && (
           <Button variant="outlined" disabled={!may} onClick={() => save(cost)}>
             Go by {minutes(cost)}
           </Button>
         )}
-        {figures.chosen.some((c) => c.what === "comeback") && (
+        {chosen && (
           <Button disabled={!may} onClick={() => save(0, figures.comeback_shipped)}>
             As shipped
           </Button>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { useFresh } from "../../api/queries";
 import { useSave } from "../../api/writes";
 import { isCrossed } from "../../ui/Crossed";
 import { useNotice } from "../../ui/notices";
@@ -11,6 +12,7 @@ type Task = Schemas["Task"];
 export function useWrite() {
   const { noteMethod, undo } = useSave();
   const { kept, failed } = useNotice();
+  const fresh = useFresh();
   const name = useWriter();
   const [asking, setAsking] = useState(false);
   const [crossed, setCrossed] = useState<{ task: Task; say: string }>();
@@ -20,6 +22,7 @@ export function useWrite() {
     noteMethod(entry, label).then(
       (id) => kept(label, () => void undo(id).then(() => kept("Taken back"), failed)),
       (e: unknown) => {
+        if (isCrossed(e)) fresh(); // both are to be looked at
         if (entry.task && isCrossed(e)) setCrossed({ task: entry.task, say: e.message });
         else failed(e);
       },
