@@ -271,8 +271,12 @@ func (p Plant) Facts(k EngineFacts) []Fact {
 	plain := units.Sentence("usual for its type: " + strings.ToLower(t.Label[:1]) + t.Label[1:])
 	scaled := units.Say("%s, scaled to %g", plain, units.Of(k.RatedKW, "kW"))
 	alarmWhy := plain
-	if p.AlarmC != t.AlarmC {
+	switch p.AlarmC {
+	case t.AlarmC:
+	case p.ThermostatC + overRating:
 		alarmWhy = units.Say("%.0f over the thermostat's rating; common practice", units.Of(overRating, "K"))
+	default:
+		alarmWhy = units.Say("%.0f under boiling; common practice", units.Of(underBoiling, "K"))
 	}
 	fact := func(id, label string, value, given float64, unit string, usual units.Sentence) Fact {
 		if given > 0 {

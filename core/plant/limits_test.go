@@ -1,6 +1,7 @@
 package plant_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -8,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"hevrin/core/plant"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -119,6 +121,14 @@ func TestAnEnginesOwnAlarm(t *testing.T) {
 	assert.InDelta(t, 95, direct.UsualAlarmC(88), 1e-12, "open raw water boils at 100 °C: it sounds before the steam")
 	assert.InDelta(t, 110, plant.TypeFor(plant.Closed, plant.Diesel, plant.Natural, 60).UsualAlarmC(98), 1e-12,
 		"a capped circuit at 115 °C")
+	for thermostat, why := range map[float64]string{60: "15 °C over the thermostat's rating", 88: "5 °C under boiling"} {
+		held := facts
+		held.Family, held.ThermostatC, held.AlarmC = plant.Direct, thermostat, 0
+		made, err := plant.New(held)
+		require.NoError(t, err)
+		at := slices.IndexFunc(made.Facts(held), func(f plant.Fact) bool { return f.ID == "alarm_c" })
+		assert.Contains(t, made.Facts(held)[at].Why.In(units.Metric), why)
+	}
 	raw := facts
 	raw.Family, raw.ThermostatC, raw.AlarmC = plant.Direct, 60, 99.5
 	_, err := plant.New(raw)

@@ -32,6 +32,7 @@ test("desk", async ({ page }) => {
   await page.goto("/");
   await job(page, "Lissamar");
   await jobStep(page, "Find");
+  await page.getByRole("status", { name: "Found" }).waitFor();
   await shoot(page, "job-found");
   await page.goto("/");
   await page.getByRole("region", { name: "Corrow Patience" }).getByRole("link", { name: /^Main/ }).click();
