@@ -5281,7 +5281,7 @@ type PlantLimits struct {
 
 // PlantLimitsQuestion defines model for PlantLimitsQuestion.
 type PlantLimitsQuestion struct {
-	// AlarmC Left out: the engine's own, or 15 K over the thermostat's rating.
+	// AlarmC Left out: the engine's own, or what is usual for its kind.
 	AlarmC    *float64         `json:"alarm_c,omitempty"`
 	Engine    PlantEngine      `json:"engine"`
 	Faults    *[]PhysicalFault `json:"faults,omitempty"`

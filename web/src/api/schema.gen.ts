@@ -3363,7 +3363,7 @@ export interface components {
             faults?: components["schemas"]["PhysicalFault"][];
             /**
              * Format: double
-             * @description Left out: the engine's own, or 15 K over the thermostat's rating.
+             * @description Left out: the engine's own, or what is usual for its kind.
              */
             alarm_c?: number;
         };
