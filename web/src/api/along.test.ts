@@ -41,7 +41,6 @@ test("what is taken along is listed, the last opened first, and is there as it w
   given("a", "Sallow Ebb");
   given("b", "Wick Ness");
   await along.take("a", true);
-  await new Promise((done) => setTimeout(done, 2));
   await along.take("b");
   expect(along.snapshot().map((c) => [c.name, c.pinned])).toEqual([
     ["Wick Ness", false],
@@ -60,7 +59,6 @@ test("the oldest that nobody pinned goes first when there is too much", async ()
   given("new", "New", most * 0.6);
   for (const id of ["pinned", "old", "new"]) {
     await along.take(id, id === "pinned");
-    await new Promise((done) => setTimeout(done, 2));
   }
   expect(along.snapshot().map((c) => c.id)).toEqual(["new", "pinned"]);
   expect(await along.contents()).toHaveLength(2);
@@ -99,6 +97,23 @@ test("what was sent of late is remembered in order, whatever is taken along, and
   now.mockRestore();
 });
 
+test("the order stays that of opening and of sending when the device's clock stands still or is set back", async () => {
+  for (const id of ["z", "a", "m"]) given(id, id);
+  const now = vi.spyOn(Date, "now");
+  for (const [at, id] of [
+    [5_000, "z"],
+    [5_000, "a"],
+    [1_000, "m"],
+  ] as const) {
+    now.mockReturnValue(at);
+    await along.take(id);
+    await along.remember({ id, path: `/jobs/j/entries/${id}`, body: {}, label: id });
+  }
+  now.mockRestore();
+  expect(along.snapshot().map((c) => c.id)).toEqual(["m", "a", "z"]);
+  expect((await along.sent()).map((l) => l.id)).toEqual(["z", "a", "m"]);
+});
+
 test("what one person took along is not another's", async () => {
   signedIn("kit");
   given("a", "Sallow Ebb");
@@ -126,8 +141,8 @@ test("what an older program gave is taken along anew, and only that; what cannot
   answers.delete("/api/v1/craft/new/along");
   await along.renew("2026.11");
   expect(along.snapshot().map((c) => [c.id, c.program, c.pinned])).toEqual([
-    ["old", "1 2026.11", true],
     ["new", "1 2026.11", false],
+    ["old", "1 2026.11", true], // brought up to date, which is not opening it
   ]);
   await along.renew("2027.1"); // it is not given: it stays as it is
   expect(along.snapshot()).toHaveLength(2);

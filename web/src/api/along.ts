@@ -81,8 +81,16 @@ interface Given {
 }
 const programOf = (form = 0, catalogue = "") => `${form} ${catalogue}`;
 
-/** Takes a craft along, as it stands now; pinned, it stays until it is let go. */
+/** A time later than all of these, ms, whatever the device's clock says: what came later stays later. */
+const later = (than: number[]) => than.reduce((t, x) => Math.max(t, x + 1), Date.now());
+
+/** Takes a craft along, as it stands now, since it was opened; pinned, it stays until it is let go. */
 async function take(id: string, pin?: boolean): Promise<void> {
+  await bring(id, pin, later((memory.read(name, isList) ?? []).map((c) => c.opened)));
+}
+
+/** Brings a craft here, as it stands now. */
+async function bring(id: string, pin: boolean | undefined, opened: number): Promise<void> {
   const answer = await asked(new Request(`/api/v1/craft/${id}/along`));
   if (!answer.ok) throw new NotTaken("The program did not give it along.");
   const raw = await answer.text();
@@ -97,7 +105,7 @@ async function take(id: string, pin?: boolean): Promise<void> {
     id,
     name: craft.Name,
     at,
-    opened: Date.now(),
+    opened,
     bytes: raw.length,
     person: person(),
     program: programOf(form, catalogue),
@@ -112,7 +120,8 @@ async function take(id: string, pin?: boolean): Promise<void> {
 /** Takes along anew what an older program gave, now that there is one with this catalogue. */
 async function renew(catalogue: string): Promise<void> {
   for (const c of snapshot())
-    if (c.program?.split(" ").slice(1).join(" ") !== catalogue) await take(c.id).catch(() => undefined); // as it is
+    if (c.program?.split(" ").slice(1).join(" ") !== catalogue)
+      await bring(c.id, undefined, c.opened).catch(() => undefined); // it stays as it is
 }
 
 const unreadName = name + ".unread";
@@ -122,7 +131,9 @@ const howManyUnread = () => Number(memory.text(unreadName) ?? 0);
 
 /** Remembers what was sent, until it is sure to be in what is taken along: the link may go before that. */
 async function remember(letter: Letter): Promise<void> {
-  await (await base()).put("sent", { id: letter.id, letter, at: Date.now() });
+  const b = await base();
+  const all = await b.getAll("sent").catch(() => []);
+  await b.put("sent", { id: letter.id, letter, at: later(all.map((s) => s.at)) });
 }
 
 /** What was sent of late, in order. */

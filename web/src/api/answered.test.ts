@@ -1,9 +1,11 @@
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
-import { describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { answered } from "./answered";
 
 const key = ["job", "1"] as const;
-const settled = () => new Promise((done) => setTimeout(done, 5));
+const settled = () => vi.advanceTimersByTimeAsync(5);
+beforeEach(() => void vi.useFakeTimers());
+afterEach(() => void vi.useRealTimers());
 
 /** A screen that shows a job, and the questions it asked, each answered by hand. */
 function shown() {

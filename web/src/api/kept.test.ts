@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
-import { afterEach, beforeEach, expect, test } from "vitest";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { Refused } from "./client";
 import { devicePages, keepPages, mostPages, oldest, type Pages } from "./kept";
 import { memory } from "./memory";
@@ -31,7 +31,10 @@ function opened(ask: () => Promise<unknown>, at = Date.now()) {
   return { of, seen };
 }
 
+/** Long enough for what must not come, as a rule; what must come is waited for. */
 const settled = () => new Promise((done) => setTimeout(done, 30));
+const soon = (what: () => unknown) => vi.waitFor(what, { timeout: 30_000 });
+const kept = (key: readonly unknown[] = job) => pages.get(JSON.stringify(key));
 const noLink = () => Promise.reject(new TypeError("no link"));
 
 beforeEach(async () => {
@@ -47,38 +50,41 @@ afterEach(() => {
 });
 
 async function visit(at = Date.now(), key: readonly unknown[] = job) {
-  opened(() => Promise.resolve("as it was"), at).of(key);
-  await settled();
+  const { of, seen } = opened(() => Promise.resolve("as it was"), at);
+  of(key);
+  await soon(() => expect(seen).toEqual(["as it was"]));
+}
+
+/** A visit whose page is on the device by then. */
+async function visitKept(at?: number) {
+  await visit(at);
+  await soon(async () => expect(await kept()).toBeDefined());
 }
 
 test("what was read with a link is there without one, and the newest wins where there is one", async () => {
-  await visit();
+  await visitKept();
   const without = opened(noLink);
   const o = without.of();
-  await settled();
-  expect(without.seen.at(-1)).toBe("as it was");
-  expect(o.getCurrentResult().isError).toBe(true); // the screen says that it is not of now
+  await soon(() => expect(without.seen.at(-1)).toBe("as it was"));
+  await soon(() => expect(o.getCurrentResult().isError).toBe(true)); // the screen says that it is not of now
   const again = opened(() => Promise.resolve("as it is"));
   again.of();
-  await settled();
-  expect(again.seen.at(-1)).toBe("as it is");
+  await soon(() => expect(again.seen.at(-1)).toBe("as it is"));
 });
 
 test("with a link nothing that was is shown, not for a moment: a form would begin with it", async () => {
-  await visit();
+  await visitKept();
   const { of, seen } = opened(() => new Promise((done) => setTimeout(() => done("as it is"), 20)));
   of();
-  await settled();
-  await settled();
+  await soon(() => expect(seen.at(-1)).toBe("as it is"));
   expect(seen).not.toContain("as it was");
-  expect(seen.at(-1)).toBe("as it is");
 });
 
 test.each([
   ["another person", () => signedIn("kit")],
   ["other units", () => memory.set("hevrin.units", "us")],
 ])("%s is not shown it", async (_, change) => {
-  await visit();
+  await visitKept();
   change();
   const { of, seen } = opened(noLink);
   of();
@@ -87,7 +93,7 @@ test.each([
 });
 
 test("what is too old, and what is of people, is not kept", async () => {
-  await visit(Date.now() - oldest);
+  await visitKept(Date.now() - oldest);
   await visit(Date.now(), ["people"]);
   const { of, seen } = opened(noLink);
   of();
@@ -97,7 +103,7 @@ test("what is too old, and what is of people, is not kept", async () => {
 });
 
 test("what the program refuses is not shown as it was", async () => {
-  await visit();
+  await visitKept();
   const { of, seen } = opened(() => Promise.reject(new Refused({ title: "Gone", status: 404, detail: "gone" })));
   of();
   await settled();
@@ -106,11 +112,9 @@ test("what the program refuses is not shown as it was", async () => {
 
 test("a sign-out leaves nothing", async () => {
   signedIn("kit");
-  await visit();
-  expect(await pages.get(JSON.stringify(job))).toBeDefined();
+  await visitKept();
   signedIn("");
-  await settled();
-  expect(await pages.get(JSON.stringify(job))).toBeUndefined();
+  await soon(async () => expect(await kept()).toBeUndefined());
 });
 
 test("the oldest go first", async () => {

@@ -36,6 +36,21 @@ describe("letters on the device", () => {
     expect(Object.keys(localStorage)).toEqual([]);
   });
 
+  it("keeps the order of taps where the database is refused and the device's clock is set back between them", async () => {
+    const refused = () => storedLetters(() => () => Promise.reject(new Error("refused")), `t${device.base}.`);
+    const now = vi.spyOn(Date, "now");
+    for (const [at, id] of [
+      [1_900_000_000_000, "z"],
+      [1_900_000_000_000, "a"],
+      [1_800_000_000_000, "m"],
+    ] as const) {
+      now.mockReturnValue(at);
+      await expect(refused().add(letter(id))).rejects.toThrow("refused");
+    }
+    now.mockRestore();
+    expect((await refused().all()).map((l) => l.id)).toEqual(["z", "a", "m"]);
+  });
+
   it("stores what waits anew when the device is emptied under the open page, and sends it once, in order", async () => {
     let db: IDBPDatabase | undefined;
     const name = `t${device.base}`;

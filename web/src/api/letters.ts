@@ -40,13 +40,13 @@ export interface Letters {
  * reloaded or killed in that moment loses no tap. A photo is too big for it.
  */
 function jotter(under: string) {
-  let count = 0;
   const names = (id: string) => memory.names(under).filter((name) => name.endsWith("." + id));
   return {
     all: () => memory.names(under).flatMap((name) => memory.read(name, isLetter) ?? []),
     add(l: Letter) {
-      const order = `${Date.now()}.${String(count++).padStart(6, "0")}`; // names are sorted: the order of tapping
-      if (!l.photo) memory.write(`${under}${order}.${l.id}`, l);
+      // names are sorted: the order of tapping, also where the device's clock is set back between two
+      const last = Number(memory.names(under).at(-1)?.slice(under.length).split(".")[0] ?? 0);
+      if (!l.photo) memory.write(`${under}${Math.max(Date.now(), last + 1)}.${l.id}`, l);
     },
     change(id: string, to: (l: Letter) => Letter | undefined) {
       for (const name of names(id)) {

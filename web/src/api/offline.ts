@@ -29,12 +29,12 @@ function takesAlong() {
   const last = new Map<string, number>();
   return (id: string) => {
     if (due.has(id) || link.down()) return;
-    const wait = Math.max(soon, atMost - (Date.now() - (last.get(id) ?? 0)));
+    const wait = Math.max(soon, atMost - (performance.now() - (last.get(id) ?? -atMost)));
     due.set(
       id,
       setTimeout(() => {
         due.delete(id);
-        last.set(id, Date.now());
+        last.set(id, performance.now());
         if (!link.down()) along.take(id).catch(() => undefined); // told where it is asked for
       }, wait),
     );
