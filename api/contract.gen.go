@@ -2748,7 +2748,10 @@ type Change struct {
 // Check defines model for Check.
 type Check struct {
 	// Access What must be open; null: nothing.
-	Access   *string     `json:"access"`
+	Access *string `json:"access"`
+
+	// Asks It asks what was not asked with the complaint, and is offered once something is found; absent where it does not.
+	Asks     *bool       `json:"asks,omitempty"`
 	Cautions []string    `json:"cautions"`
 	Confirms []string    `json:"confirms"`
 	Engine   EngineState `json:"engine"`

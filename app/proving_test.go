@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"net"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -16,6 +17,7 @@ import (
 	"hevrin/app/record"
 	"hevrin/app/recording"
 	"hevrin/core/datalog"
+	"hevrin/core/diagnosis"
 	"hevrin/core/eventlog"
 	"hevrin/core/plant"
 	"hevrin/core/proving"
@@ -289,6 +291,8 @@ func TestTheSuspectsGoByWhatWasReadSinceTheRepair(t *testing.T) {
 	found := s.note(job, eventlog.Checked, eventlog.Body{Check: "strainer-look", Outcome: eventlog.Done,
 		Stated: []eventlog.Stated{{ID: "debris-in-strainer", State: eventlog.Present}}})
 	require.Equal(t, []string{"strainer-clogged"}, found.Answer.Found)
+	asks := func(n diagnosis.NextCheck) bool { return n.Check == "ask-panel" }
+	assert.True(t, slices.ContainsFunc(found.Answer.NextChecks, asks), "is anything else wrong?")
 	begin := func(run string) eventlog.Body {
 		return eventlog.Body{Proving: &proving.Act{Do: proving.Begin, Run: run, Where: proving.Afloat}}
 	}
@@ -310,6 +314,7 @@ func TestTheSuspectsGoByWhatWasReadSinceTheRepair(t *testing.T) {
 		Stated: []eventlog.Stated{{ID: "blades-missing", State: eventlog.Present}}})
 	assert.Equal(t, []string{"impeller-vanes-missing"}, page.Answer.Found)
 	assert.Equal(t, []string{"strainer-clogged", "impeller-vanes-missing"}, page.Card.Faults)
+	assert.False(t, slices.ContainsFunc(page.Answer.NextChecks, asks), "what was told of is a run before the repair")
 }
 
 // Of what was found the engine's own model says whether it explains the heat; how far it had gone is said in one touch,

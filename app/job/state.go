@@ -118,6 +118,13 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 			q.Barred[id] = "No other engine aboard."
 		}
 	}
+	if s.provedFrom > 0 {
+		for _, k := range a.Catalogue.Checks {
+			if k.Asks {
+				q.Barred[k.ID] = "What is told of a run before the proof is not of now."
+			}
+		}
+	}
 	return a.answer(q)
 }
 

@@ -21,16 +21,28 @@ func main() {
 	seed := flag.Uint64("seed", 1, "where the drawing begins")
 	orders := flag.Bool("orders", true, "compare the orders of search, to the cause")
 	states := flag.Bool("states", true, "compare the rules with what the engine's state costs too")
+	own := flag.Bool("own", false, "follow closed-cooled jobs to the program's own done, and no more")
 	first := flag.Bool("first", false, "print the first checks of typical complaints, and no more")
 	flag.Parse()
 	do := func() error { return both(*cases, *seed, *orders, *states) }
-	if *first {
+	switch {
+	case *first:
 		do = firstChecks
+	case *own:
+		do = func() error { return ownAlone(*cases, *seed) }
 	}
 	if err := do(); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
+}
+
+func ownAlone(cases int, seed uint64) error {
+	c, err := catalogue.Load()
+	if err != nil {
+		return err
+	}
+	return ownDone(c, cases, seed)
 }
 
 // both compares the orders of search to the cause, then the rules to the proof.
@@ -39,6 +51,10 @@ func both(cases int, seed uint64, orders, states bool) error {
 	if err != nil {
 		return err
 	}
+	if err := ownDone(c, cases, seed); err != nil {
+		return err
+	}
+	fmt.Println()
 	if orders {
 		t, err := run(c, cases, seed, diagnosis.Strategies...)
 		if err != nil {

@@ -220,6 +220,12 @@ func (w *world) prove(r *rand.Rand, c *catalogue.Catalogue, atProof func(catalog
 		}
 	}
 	q.Findings, q.OpenAccess = findings, nil
+	q.Barred = map[string]string{}
+	for _, k := range c.Checks {
+		if k.Asks {
+			q.Barred[k.ID] = "what was told is of before the proof"
+		}
+	}
 	*w = again
 	return trouble
 }

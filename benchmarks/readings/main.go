@@ -16,18 +16,19 @@ import (
 )
 
 func main() {
-	cases := flag.Int("cases", 500, "ailing engines drawn; as many healthy ones")
+	cases := flag.Int("cases", 500, "ailing engines drawn")
+	healthy := flag.Int("healthy", 2000, "healthy engines drawn")
 	seed := flag.Uint64("seed", 7, "seed of the drawing")
 	baseline := flag.Bool("baseline", false, "hold each engine against its own healthy rounds")
 	points := flag.Bool("points", false, "by operating point: idle alone, cruise alone, both")
 	flag.Parse()
 	if *points {
-		if err := byPoint(*cases, *seed, *baseline); err != nil {
+		if err := byPoint(*cases, *healthy, *seed, *baseline); err != nil {
 			log.Fatal(err)
 		}
 		return
 	}
-	got, err := run(*cases, *seed, *baseline, idleAndFull)
+	got, err := run(*cases, *healthy, *seed, *baseline, idleAndFull)
 	if err != nil {
 		log.Fatal(err)
 	}
@@ -44,7 +45,7 @@ var (
 // byPoint prints what can be told at idle alone, at cruise alone, and at both: of the faults that the model says can
 // be told there, how often the pattern stands in the top three; of the others how often any pattern was named all the
 // same.
-func byPoint(cases int, seed uint64, baseline bool) error {
+func byPoint(cases, healthy int, seed uint64, baseline bool) error {
 	fmt.Println("| read at | can be told | of them in the top three | cannot be told | of them another named | " +
 		"healthy that raise a finding |")
 	fmt.Println("|---|---|---|---|---|---|")
@@ -52,7 +53,7 @@ func byPoint(cases int, seed uint64, baseline bool) error {
 		label  string
 		shares []float64
 	}{{"idle alone", idle}, {"cruise alone", cruise}, {"both", []float64{idle[0], cruise[0]}}} {
-		got, err := run(cases, seed, baseline, p.shares)
+		got, err := run(cases, healthy, seed, baseline, p.shares)
 		if err != nil {
 			return err
 		}
@@ -171,7 +172,7 @@ type result struct {
 	anyRaised int
 }
 
-func run(cases int, seed uint64, baseline bool, shares []float64) (*result, error) {
+func run(cases, healthy int, seed uint64, baseline bool, shares []float64) (*result, error) {
 	r := rand.New(rand.NewPCG(seed, 1))
 	got := &result{faults: map[string]*tally{}, confusion: map[string]map[string]int{}, raised: map[string]int{}}
 	ids := plant.Physical()
@@ -200,7 +201,7 @@ func run(cases int, seed uint64, baseline bool, shares []float64) (*result, erro
 			return nil, err
 		}
 	}
-	for range cases {
+	for range healthy {
 		e, err := draw()
 		if err != nil {
 			return nil, err

@@ -177,6 +177,7 @@ type Check struct {
 	Engine    string   // running, stopped or any
 	Brief     float64  // how many seconds with the engine running are enough, at idle; 0: as long as its minutes
 	Removed   bool     // it looks at a part that comes out, which tells as long as it is kept
+	Asks      bool     // it asks what was not asked with the complaint
 	Needs     []string
 	Cautions  []string
 	Settles   []string

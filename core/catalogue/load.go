@@ -165,6 +165,7 @@ type checkRow struct {
 	Engine   string   `yaml:"engine"`
 	Brief    float64  `yaml:"run_seconds"`
 	Removed  bool     `yaml:"of_removed_part"`
+	Asks     bool     `yaml:"asks"`
 	Needs    []string `yaml:"needs"`
 	Cautions []string `yaml:"cautions"`
 	Settles  []string `yaml:"settles"`
@@ -218,7 +219,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	}
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
-			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Brief: k.Brief, Removed: k.Removed,
+			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Brief: k.Brief, Removed: k.Removed, Asks: k.Asks,
 			Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)

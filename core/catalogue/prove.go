@@ -80,6 +80,13 @@ func (p *proof) numbers() {
 		p.expect(!k.Removed || k.Engine != Running && len(k.Confirms) > 0,
 			"check %s: of a part that came out, it is made at rest and is a sure look", k.ID)
 	}
+	for _, k := range c.Checks {
+		complaint := func(id string) bool { f, ok := c.Finding(id); return ok && f.Source == Complaint }
+		p.expect(!k.Asks || k.Engine == Any && k.Access == "" && k.Opens == "" && len(k.Confirms) == 0,
+			"check %s: a question needs nothing and proves nothing", k.ID)
+		p.expect(!k.Asks || !slices.ContainsFunc(k.Settles, func(id string) bool { return !complaint(id) }),
+			"check %s: only what is told with a complaint can be asked", k.ID)
+	}
 	for _, a := range c.Access {
 		p.expect(a.Minutes > 0 && a.Why != "", "access %s: minutes and why are needed", a.ID)
 	}

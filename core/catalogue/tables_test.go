@@ -123,7 +123,13 @@ oil-look 3 - s
 bilge-look 3 - a
 sister-look 1 - a
 exhaust-low-point 5 - s
-raw-hose-bore 6 cooler-hose-off s`
+raw-hose-bore 6 cooler-hose-off s
+ask-when-hot 1 - a
+ask-panel 1 - a
+ask-exhaust 1 - a
+ask-coolant 1 - a
+ask-pump 1 - a
+ask-under-way 1 - a`
 
 var accessTable = map[string]float64{"suction-hose-off": 4, "under-hull": 20, "gauge-teed-in": 10,
 	"pump-cover-off": 12, "cooler-hose-off": 6,

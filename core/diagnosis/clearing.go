@@ -7,9 +7,10 @@ import (
 )
 
 // clearing finds, once something is found, how fast each check brings down the chance that any other fault is there:
-// the expected fall of its logarithm, down to where the job is done, for a minute.
-func (m *model) clearing(n *nearby, k knowledge, candidates []*candidate) {
-	rest, _ := n.other(n.p, k.found)
+// the expected fall of its logarithm, down to where the job is done, for a minute. Settled are the faults that do not
+// keep a job open: those found, and those that no look can show any more.
+func (m *model) clearing(n *nearby, settled uint64, candidates []*candidate) {
+	rest, _ := n.other(n.p, settled)
 	if rest < restProbability {
 		return
 	}
@@ -21,12 +22,12 @@ func (m *model) clearing(n *nearby, k knowledge, candidates []*candidate) {
 			}
 		}
 		if c.again != 0 {
-			missed, shown := n.splitAgain(c.again &^ k.found)
-			take(missed, k.found)
-			take(shown, k.found|c.again)
+			missed, shown := n.splitAgain(c.again &^ settled)
+			take(missed, settled)
+			take(shown, settled|c.again)
 		} else {
 			for o, w := range n.split(c.informative) {
-				take(w, k.found|shownIn(c.informative, o))
+				take(w, settled|shownIn(c.informative, o))
 			}
 		}
 		if falls := ordering.Difference(math.Log(rest) - expected); falls > 0 {

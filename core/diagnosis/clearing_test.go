@@ -88,3 +88,45 @@ func TestWhatNoLookCanShowIsLeftToTheProof(t *testing.T) {
 	assert.True(t, spent.Done)
 	assert.Equal(t, PutRight, spent.Advice)
 }
+
+// What was not asked with the complaint is asked once something is found: before, it is the intake's; after, it tells
+// soonest whether anything else is wrong. It is the bench's rule of before that does not know of it.
+func TestWhoeverRanItIsAskedOnceSomethingIsFound(t *testing.T) {
+	c, err := catalogue.Load()
+	require.NoError(t, err)
+	ask := func(weighed bool, findings ...Evidence) *Answer {
+		a, err := New(c).Diagnose(Question{Family: catalogue.Closed, Findings: findings, Weighed: weighed})
+		require.NoError(t, err)
+		return a
+	}
+	offered := func(a *Answer) (list []string) {
+		for _, n := range a.NextChecks {
+			if k, _ := c.Check(n.Check); k.Asks {
+				list = append(list, n.Check)
+			}
+		}
+		return list
+	}
+	hot, weak := Evidence{Finding: "hot-under-load", Q: 1}, Evidence{Finding: "weak-water-at-outlet", Q: 1}
+	gone := Evidence{Finding: "blades-missing", Q: 1}
+
+	open := ask(false, hot, weak)
+	assert.Empty(t, offered(open))
+	assert.Contains(t, open.RuledOut, RuledOut{"ask-panel", "Asked with the complaint; what was not is asked once something is found."})
+
+	found := ask(false, hot, weak, gone)
+	require.Equal(t, []string{"impeller-vanes-missing"}, found.Found)
+	assert.Len(t, offered(found), 6, "each question once")
+	first, _ := c.Check(found.NextChecks[0].Check)
+	assert.True(t, first.Asks, "a minute's question comes before looks that need a spanner: %s", first.ID)
+	assert.Zero(t, found.NextChecks[0].ConfirmChance)
+
+	answered := []Evidence{hot, weak, gone}
+	for _, id := range []string{"alarm-sounded", "gauge-jumps", "gauge-normal-at-alarm", "power-cut", "heater-lukewarm"} {
+		answered = append(answered, Evidence{Finding: id})
+	}
+	assert.NotContains(t, offered(ask(false, answered...)), "ask-panel", "it is known already")
+	assert.NotContains(t, offered(ask(false, hot, weak, gone, Evidence{Finding: "came-suddenly", Q: 1})), "ask-when-hot",
+		"of a question one option is so")
+	assert.Empty(t, offered(ask(true, hot, weak, gone)))
+}

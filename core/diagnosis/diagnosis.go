@@ -30,7 +30,7 @@ const (
 var Strategies = []string{Quickest, AlongTheWater, Likeliest}
 
 const (
-	foundProbability = 0.97      // a fault seen by a look that has rivals is found from this probability on
+	foundProbability = 0.98      // a fault seen by a look that has rivals is found from this probability on
 	restProbability  = 0.2       // done when another fault is less probable than this; common practice
 	shownQ           = 20.0 / 21 // a computed finding counts as seen from a likelihood ratio of 20
 	reportedSets     = 12

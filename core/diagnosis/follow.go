@@ -156,15 +156,18 @@ func (m *model) ruledOut(offered []NextCheck) []RuledOut {
 }
 
 // whyNot is empty for a check that is offered; again are the faults that a second look at it may show.
-func (m *model) whyNot(check catalogue.Check, again uint64) string {
+func (m *model) whyNot(check catalogue.Check, again uint64, k knowledge) string {
 	if _, here := m.catalogue.StationOf(check, m.question.Family, m.stations); !here {
 		return "This engine has no place for it."
 	}
 	if why := m.question.Barred[check.ID]; why != "" {
 		return why
 	}
-	if again != 0 {
+	switch {
+	case again != 0:
 		return ""
+	case check.Asks && (k.found == 0 || m.question.Weighed):
+		return "Asked with the complaint; what was not is asked once something is found."
 	}
 	if slices.Contains(m.question.Done, check.ID) {
 		return "Done, or passed over."
@@ -172,7 +175,7 @@ func (m *model) whyNot(check catalogue.Check, again uint64) string {
 	open, bearing := 0, 0
 	for _, f := range check.Settles {
 		_, light := m.catalogue.LightGrade(f)
-		if _, known := m.known[f]; !known && !light {
+		if _, known := m.known[f]; !known && !light && !(check.Asks && m.otherOption(f)) {
 			open++
 			if m.table(f).bears() {
 				bearing++

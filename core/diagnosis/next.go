@@ -39,7 +39,7 @@ func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck
 	}
 	m.lookAhead(near, k, candidates)
 	if k.found != 0 && !m.question.Weighed {
-		m.clearing(near, k, candidates)
+		m.clearing(near, k.found|m.exhausted(b), candidates)
 	}
 	m.first(b, k, candidates)
 	outlooks := m.outlooks(b, near, k, candidates)
@@ -65,13 +65,13 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 	m.whys = make([]string, len(m.catalogue.Checks))
 	for n, check := range m.catalogue.Checks {
 		again := m.again(check)
-		if m.whys[n] = m.whyNot(check, again); m.whys[n] != "" {
+		if m.whys[n] = m.whyNot(check, again, k); m.whys[n] != "" {
 			continue
 		}
 		station, _ := m.catalogue.StationOf(check, m.question.Family, m.stations)
 		c := &candidate{check: check, station: station, access: m.accessPlace(check.Access)}
 		for _, f := range check.Settles {
-			if m.worthSettling(f) {
+			if m.worthSettling(f) && !(check.Asks && m.otherOption(f)) {
 				c.open = append(c.open, m.table(f))
 			}
 		}
@@ -106,6 +106,13 @@ func (m *model) worthSettling(finding string) bool {
 	_, known := m.known[finding]
 	_, light := m.catalogue.LightGrade(finding)
 	return !known && !light && m.table(finding).bears()
+}
+
+// otherOption says whether another option of a finding's question is known to be so: there is nothing left to ask.
+func (m *model) otherOption(finding string) bool {
+	id, _ := m.catalogue.GroupOf(finding)
+	g, _ := m.catalogue.Group(id)
+	return slices.ContainsFunc(g.Findings, func(f string) bool { return f != finding && m.known[f] > 0.5 })
 }
 
 // locate puts a candidate where the first fault lies that it looks for, which need not be where it is made: an open

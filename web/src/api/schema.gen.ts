@@ -2157,6 +2157,8 @@ export interface components {
             confirms: string[];
             /** @description It looks at a part that comes out, which tells as long as it is kept; absent where it does not. */
             of_removed_part?: boolean;
+            /** @description It asks what was not asked with the complaint, and is offered once something is found; absent where it does not. */
+            asks?: boolean;
             how: string[];
         };
         Access: {

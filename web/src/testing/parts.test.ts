@@ -219,7 +219,17 @@ describe("an outcome", () => {
     ]);
   });
   it("asks only for what this engine can have", () => {
-    expect(openFindings(catalogue, look, new Set(["vanes"]))).toEqual(["gone"]);
+    expect(openFindings(catalogue, look, new Set(["vanes"]), [])).toEqual(["gone"]);
+  });
+  it("asks of what is only told what was not told yet, and looks at the rest again", () => {
+    const possible = new Set(["vanes", "other"]);
+    const told = [{ id: "gone", q: 0 }];
+    expect(openFindings(catalogue, look, possible, told)).toEqual(["gone", "cracked"]);
+    const question = { ...look, asks: true };
+    expect(openFindings(catalogue, question, possible, told)).toEqual(["cracked"]);
+    const oneOf = { ...catalogue, groups: [{ id: "g", label: "Blades", findings: ["gone", "cracked"] }] };
+    expect(openFindings(oneOf, question, possible, [{ id: "gone", q: 1 }])).toEqual([]);
+    expect(openFindings(oneOf, question, possible, told)).toEqual(["cracked"]);
   });
 });
 

@@ -178,10 +178,10 @@ function Ends(p: Answers) {
           </Button>
         )}
         <Button onClick={p.inconclusive} sx={aside}>
-          Inconclusive
+          {p.ways.inconclusive}
         </Button>
         <Button onClick={p.skipped} sx={aside}>
-          Cannot get at it
+          {p.ways.skipped}
         </Button>
       </Box>
     </>
@@ -215,7 +215,7 @@ function Dock(p: DockProps) {
   return (
     <Stack
       role="group"
-      aria-label="What did you find?"
+      aria-label={p.answers.ways.question}
       data-check={p.answers.id}
       sx={{
         bgcolor: "background.paper",

@@ -11,12 +11,8 @@ import { ChoiceButton } from "../../ui/ChoiceButton";
 export function AnswerList(p: Answers & { children: ReactNode }) {
   const { words, marks, worn, single, only, some } = p;
   return (
-    <Stack
-      sx={{ gap: 1.25, borderTop: 1, borderColor: "divider", pt: 1.5 }}
-      role="group"
-      aria-label="What did you find?"
-    >
-      <Typography variant="h3">What did you find?</Typography>
+    <Stack sx={{ gap: 1.25, borderTop: 1, borderColor: "divider", pt: 1.5 }} role="group" aria-label={p.ways.question}>
+      <Typography variant="h3">{p.ways.question}</Typography>
       {p.children}
       {only ? (
         <OneTap {...p} finding={only} />
@@ -71,8 +67,8 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
         </>
       )}
       <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap" }}>
-        <Button onClick={p.inconclusive}>Inconclusive</Button>
-        <Button onClick={p.skipped}>Cannot get at it</Button>
+        <Button onClick={p.inconclusive}>{p.ways.inconclusive}</Button>
+        <Button onClick={p.skipped}>{p.ways.skipped}</Button>
       </Stack>
     </Stack>
   );

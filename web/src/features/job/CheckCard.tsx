@@ -86,9 +86,9 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
         <Soon key={`below ${check.id}`}>
           <How {...{ photos, check, drawn }} />
-          <Where {...{ catalogue, engine }} station={next.station} />
+          {!check.asks && <Where {...{ catalogue, engine }} station={next.station} />}
         </Soon>
-        {!closed && (
+        {!closed && !check.asks && (
           <Box>
             <TakePicture
               label="Take a picture"
@@ -111,7 +111,7 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
             key={check.id}
             {...{ job, page, catalogue, possible, check, words, next, drawn, dock, onKeep }}
             made={page.checks.filter((k) => k.check === check.id).length}
-            open={openFindings(catalogue, check, possible)}
+            open={openFindings(catalogue, check, possible, page.findings)}
           />
         )}
       </Stack>
@@ -135,10 +135,12 @@ function How({ photos, check, drawn }: HowProps) {
           <li key={step}>{step}</li>
         ))}
       </Box>
-      <Stack sx={{ flex: "none", width: { xs: 132, sm: 184 }, gap: 1 }}>
-        <Drawn of={picture} label={drawn.says(picture)} width={176} />
-        <Pictures page={{ photos }} about={`check/${check.id}`} />
-      </Stack>
+      {(picture?.plate || !check.asks) && (
+        <Stack sx={{ flex: "none", width: { xs: 132, sm: 184 }, gap: 1 }}>
+          <Drawn of={picture} label={drawn.says(picture)} width={176} />
+          <Pictures page={{ photos }} about={`check/${check.id}`} />
+        </Stack>
+      )}
     </Stack>
   );
 }

@@ -178,13 +178,14 @@ function Conflicts({ page, words }: { page: JobPage; words: Words }) {
   );
 }
 
-function Heading({ page, words, onKeep, first, next }: Props & { first: boolean; next: NextCheck }) {
+function Heading({ page, catalogue, words, onKeep, first, next }: Props & { first: boolean; next: NextCheck }) {
   const { water } = useTheme();
   const chosen = page.strategy;
+  const asks = catalogue.checks.find((k) => k.id === next.check)?.asks;
   return (
     <Stack direction="row" sx={{ alignItems: "center", flexWrap: "wrap", columnGap: 1, mb: 0.5 }}>
       <Typography sx={{ width: "100%", fontWeight: 650 }}>
-        {first ? "Next" : "Instead"}: {words.station(next.station)}
+        {first ? "Next" : "Instead"}: {asks ? "a question" : words.station(next.station)}
       </Typography>
       {!page.closed && (
         <Stack

@@ -3,7 +3,7 @@ import type { Catalogue, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
 import type { DrawnOf } from "../../ui/drawings";
 import { useUnkept } from "../../ui/unkept";
-import type { Words } from "../../ui/words";
+import { lower, type Words } from "../../ui/words";
 import {
   allClear,
   asked,
@@ -69,7 +69,13 @@ export interface Answers {
   saveClear: () => void;
   inconclusive: () => void;
   skipped: () => void;
+  ways: Ways;
 }
+
+/** What the answers are headed by, and what the ways out are called: it told nothing, and it was not made. */
+type Ways = Record<"question" | "inconclusive" | "skipped", string>;
+const looked: Ways = { question: "What did you find?", inconclusive: "Inconclusive", skipped: "Cannot get at it" };
+const told: Ways = { question: "What were you told?", inconclusive: "They do not know", skipped: "Nobody to ask" };
 
 export function useAnswers({ job, catalogue, possible, check, words, next, open, drawn, onKeep }: Of): Answers {
   const [{ marks, took }, setDraft, forget] = useUnkept(job, check.label, {
@@ -91,9 +97,10 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     onKeep({ kind: "check", check: check.id, outcome: "done", minutes: took, stated }, label);
     forget();
   };
-  const without = (outcome: "skipped" | "inconclusive", say: string) => {
+  const ways = check.asks ? told : looked;
+  const without = (outcome: "inconclusive" | "skipped") => {
     const minutes = outcome === "skipped" ? 0 : took;
-    onKeep({ kind: "check", check: check.id, outcome, minutes }, `${check.label}: ${say}`);
+    onKeep({ kind: "check", check: check.id, outcome, minutes }, `${check.label}: ${lower(ways[outcome])}`);
     forget();
   };
   const only = open.length === 1 ? open[0] : undefined;
@@ -125,8 +132,9 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     save: () => keep(marks),
     saveOnly: (m) => only && keep({ [only]: m }),
     saveClear: () => keep(allClear(limited, marks)),
-    inconclusive: () => without("inconclusive", "inconclusive"),
-    skipped: () => without("skipped", "cannot get at it"),
+    inconclusive: () => without("inconclusive"),
+    skipped: () => without("skipped"),
+    ways,
   };
 }
 

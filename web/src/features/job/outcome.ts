@@ -108,11 +108,19 @@ export function keepLabel(check: Schemas["Check"], marks: Marks, label: (id: str
   return check.settles.every((id) => marks[id] === "absent") ? "All clear" : "Save this";
 }
 
-/** The findings that this engine can have, of those a check settles. */
-export function openFindings(c: Catalogue, check: Schemas["Check"], possible: Set<string>): string[] {
+/** The findings that this engine can have, of those a check settles; of what is only asked, what was not told yet. */
+export function openFindings(
+  c: Catalogue,
+  check: Schemas["Check"],
+  possible: Set<string>,
+  told: Pick<Schemas["Statement"], "id" | "q">[],
+): string[] {
+  const answered = (id: string) =>
+    told.some((s) => s.id === id) ||
+    c.groups.some((g) => g.findings.includes(id) && told.some((s) => s.q > 0.5 && g.findings.includes(s.id)));
   return check.settles.filter((id) => {
     const f = c.findings.find((x) => x.id === id);
-    return f && [...f.causes, ...f.blocks].some((l) => possible.has(l.fault));
+    return f && [...f.causes, ...f.blocks].some((l) => possible.has(l.fault)) && !(check.asks && answered(id));
   });
 }
 

@@ -113,7 +113,7 @@ function Choose({ home, catalogue, playing }: ChooseProps) {
           label={order.length === 0 ? "The first look" : "The next look"}
           value=""
           of={catalogue.checks
-            .filter((k) => !order.includes(k.id) && k.id !== "sister-look")
+            .filter((k) => !order.includes(k.id) && k.id !== "sister-look" && !k.asks)
             .map((k) => [k.id, k.label])}
           onPick={(id) => setOrder((was) => [...was, id])}
         />
