@@ -390,24 +390,6 @@ func (e FactSource) Valid() bool {
 	}
 }
 
-// Defines values for FamilyID.
-const (
-	FamilyIDClosed FamilyID = "closed"
-	FamilyIDDirect FamilyID = "direct"
-)
-
-// Valid indicates whether the value is a known member of the FamilyID enum.
-func (e FamilyID) Valid() bool {
-	switch e {
-	case FamilyIDClosed:
-		return true
-	case FamilyIDDirect:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for FastenerShape.
 const (
 	FastenerShapeRectangle FastenerShape = "rectangle"
@@ -3254,7 +3236,9 @@ type Engine struct {
 	CraftId ID `json:"craft_id"`
 
 	// Dates When something of the engine was last done; history items of a job are taken from it.
-	Dates  Dates    `json:"dates"`
+	Dates Dates `json:"dates"`
+
+	// Family A family of the catalogue: closed, direct, or one that is like either.
 	Family FamilyID `json:"family"`
 	Feed   *Feed    `json:"feed,omitempty"`
 	Fuel   Fuel     `json:"fuel"`
@@ -3323,7 +3307,9 @@ type EngineEntry struct {
 	Dates *Dates `json:"dates,omitempty"`
 
 	// EntryId A UUID made by the client, in small letters.
-	EntryId  ID       `json:"entry_id"`
+	EntryId ID `json:"entry_id"`
+
+	// Family A family of the catalogue: closed, direct, or one that is like either.
 	Family   FamilyID `json:"family"`
 	Fuel     Fuel     `json:"fuel"`
 	Name     Name     `json:"name"`
@@ -3400,16 +3386,21 @@ type FactSource string
 type FamilyFacts struct {
 	// Circuit The circuit a new engine starts from, in the order of the water.
 	Circuit []string `json:"circuit"`
-	Id      FamilyID `json:"id"`
-	Label   string   `json:"label"`
+
+	// Id A family of the catalogue: closed, direct, or one that is like either.
+	Id    FamilyID `json:"id"`
+	Label string   `json:"label"`
+
+	// Like A family of the catalogue: closed, direct, or one that is like either.
+	Like *FamilyID `json:"like,omitempty"`
 
 	// ThermostatC Usual rating.
 	ThermostatC float64 `json:"thermostat_c"`
 	What        string  `json:"what"`
 }
 
-// FamilyID defines model for FamilyID.
-type FamilyID string
+// FamilyID A family of the catalogue: closed, direct, or one that is like either.
+type FamilyID = string
 
 // FastenerPlace defines model for FastenerPlace.
 type FastenerPlace struct {
@@ -5191,7 +5182,9 @@ type PlantEngine struct {
 	// Cooling What is known of an engine's cooling; what is left out is taken from its type. Flows are at rated speed. The exchanger is known in one way at
 	// most: ua_w_k, exchanger_rating or exchanger_tubes; UA is over the outside of the tubes, none blocked, at the flows of rated speed.
 	Cooling *Cooling `json:"cooling,omitempty"`
-	Family  FamilyID `json:"family"`
+
+	// Family A family of the catalogue: closed, direct, or one that is like either.
+	Family FamilyID `json:"family"`
 
 	// Fitted The facts are fitted to this very engine already: in place of a standard.
 	Fitted   *bool   `json:"fitted,omitempty"`
@@ -5412,7 +5405,9 @@ type PlantType struct {
 	Aspiration Aspiration `json:"aspiration"`
 
 	// Circuit Its usual stations in the order of the water.
-	Circuit     []string `json:"circuit"`
+	Circuit []string `json:"circuit"`
+
+	// Family A family of the catalogue: closed, direct, or one that is like either.
 	Family      FamilyID `json:"family"`
 	Fuel        Fuel     `json:"fuel"`
 	Id          string   `json:"id"`
@@ -6098,7 +6093,9 @@ type Question struct {
 	ComebackMinutes *float64 `json:"comeback_minutes,omitempty"`
 
 	// Done Checks not to offer again.
-	Done       *[]string   `json:"done,omitempty"`
+	Done *[]string `json:"done,omitempty"`
+
+	// Family A family of the catalogue: closed, direct, or one that is like either.
 	Family     FamilyID    `json:"family"`
 	Findings   *[]Evidence `json:"findings,omitempty"`
 	History    *[]string   `json:"history,omitempty"`
@@ -6803,7 +6800,10 @@ type Station struct {
 	Direct []Side `json:"direct"`
 	Id     string `json:"id"`
 	Label  string `json:"label"`
-	What   string `json:"what"`
+
+	// Sides The same in every other family, by its id; left out where there is none.
+	Sides *map[string][]Side `json:"sides,omitempty"`
+	What  string             `json:"what"`
 }
 
 // StepBefore defines model for StepBefore.

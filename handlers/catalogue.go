@@ -138,13 +138,23 @@ func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 		}),
 		Version: c.Version, SetFactor: c.SetFactor,
 		Families: api.Each(c.Families, func(f catalogue.Family) api.FamilyFacts {
-			return api.FamilyFacts{Id: api.FamilyID(f.ID), Label: f.Label, What: f.What, ThermostatC: f.ThermostatC,
-				Circuit: f.Circuit}
+			return api.FamilyFacts{Id: f.ID, Label: f.Label, What: f.What, ThermostatC: f.ThermostatC,
+				Circuit: f.Circuit, Like: api.Some(f.Like)}
 		}),
 		Stations: api.Each(c.Stations, func(s catalogue.Station) api.Station {
 			side := func(x string) api.Side { return api.Side(x) }
-			return api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: api.Each(s.Sides[catalogue.Closed], side),
+			out := api.Station{Id: s.ID, Label: s.Label, What: s.What, Closed: api.Each(s.Sides[catalogue.Closed], side),
 				Direct: api.Each(s.Sides[catalogue.Direct], side)}
+			if len(s.Sides) > 2 {
+				others := map[string][]api.Side{}
+				for family, list := range s.Sides {
+					others[family] = api.Each(list, side)
+				}
+				delete(others, catalogue.Closed)
+				delete(others, catalogue.Direct)
+				out.Sides = &others
+			}
+			return out
 		}),
 		Faults: api.Each(c.Faults, faultView),
 		Pairs: api.Each(c.Pairs, func(p catalogue.Pair) api.Pair {
@@ -206,7 +216,7 @@ func impellerWords() (w struct {
 }
 
 func faultView(f catalogue.Fault) api.Fault {
-	return api.Fault{Id: f.ID, Label: f.Label, Stations: f.Stations, Families: families(f.Families), Prior: f.Prior,
+	return api.Fault{Id: f.ID, Label: f.Label, Stations: f.Stations, Families: f.Families, Prior: f.Prior,
 		Why: f.Why, Remedy: f.Remedy,
 		Sure: api.Each(f.Sure, func(s catalogue.SureLook) api.SureLook {
 			return api.SureLook{
@@ -226,18 +236,14 @@ func linkView(l catalogue.Link) api.Link {
 // checkView joins what the access needs to what the check itself needs.
 func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 	access, _ := c.AccessTo(k.Access)
-	both := k.Families
-	if len(both) == 0 {
-		both = []string{catalogue.Closed, catalogue.Direct}
+	all := k.Families
+	if len(all) == 0 {
+		all = c.FamilyIDs()
 	}
-	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: families(both),
+	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: all,
 		Minutes: k.Minutes, Access: api.Some(k.Access), Engine: api.EngineState(k.Engine),
 		Needs: union(access.Needs, k.Needs), Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles,
 		Reads: api.List(k.Reads), Confirms: api.List(k.Confirms), How: k.How, OfRemovedPart: api.Some(k.Removed), Asks: api.Some(k.Asks)}
-}
-
-func families(ids []string) []api.FamilyID {
-	return api.Each(ids, func(x string) api.FamilyID { return api.FamilyID(x) })
 }
 
 func union(a, b []string) []string {

@@ -40,7 +40,7 @@ func New(c Config) *Handlers {
 	w := c.Work
 	return &Handlers{
 		&catalogueHandlers{w.Log.Catalogue, w.Jobs.Diagnosis, c.Version},
-		&plantHandlers{},
+		&plantHandlers{w.Log.Catalogue},
 		&calculatorHandlers{w.Log.Catalogue},
 		&yardHandlers{w.Overview, w.Engines, w.Finder},
 		&engineHandlers{w.Engines, w.Jobs},

@@ -3,9 +3,11 @@ package handlers
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"hevrin/api"
 	"hevrin/app/readings"
+	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/fluid"
 	"hevrin/core/plant"
@@ -14,12 +16,12 @@ import (
 )
 
 // plantHandlers answer questions about the model of an engine; they keep nothing.
-type plantHandlers struct{}
+type plantHandlers struct{ catalogue *catalogue.Catalogue }
 
 func (h *plantHandlers) PlantTypes(context.Context, api.PlantTypesRequestObject) (api.PlantTypesResponseObject, error) {
 	return api.PlantTypes200JSONResponse{Faults: plant.Physical(), Types: api.Each(plant.Types(),
 		func(t plant.Type) api.PlantType {
-			return api.PlantType{Id: t.ID, Label: t.Label, Family: api.FamilyID(t.Family), Fuel: api.Fuel(t.Fuel),
+			return api.PlantType{Id: t.ID, Label: t.Label, Family: t.Family, Fuel: api.Fuel(t.Fuel),
 				Aspiration: api.Aspiration(t.Aspiration),
 				RatedKw:    t.RatedKW, RatedRpm: t.RatedRPM, ThermostatC: t.ThermostatC, Circuit: t.Circuit}
 		})}, nil
@@ -27,7 +29,7 @@ func (h *plantHandlers) PlantTypes(context.Context, api.PlantTypesRequestObject)
 
 func (h *plantHandlers) PlantFacts(ctx context.Context,
 	r api.PlantFactsRequestObject) (api.PlantFactsResponseObject, error) {
-	a, err := askedOf(r.Body.Engine)
+	a, err := h.askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
@@ -41,7 +43,7 @@ func (h *plantHandlers) PlantFacts(ctx context.Context,
 
 func (h *plantHandlers) PlantLimits(_ context.Context,
 	r api.PlantLimitsRequestObject) (api.PlantLimitsResponseObject, error) {
-	a, err := askedOf(r.Body.Engine)
+	a, err := h.askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
@@ -56,7 +58,7 @@ func (h *plantHandlers) PlantLimits(_ context.Context,
 
 func (h *plantHandlers) PlantSteady(_ context.Context,
 	r api.PlantSteadyRequestObject) (api.PlantSteadyResponseObject, error) {
-	a, err := askedOf(r.Body.Engine)
+	a, err := h.askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
@@ -84,7 +86,7 @@ func (h *plantHandlers) PlantTransient(_ context.Context,
 	phases := api.Each(r.Body.Phases, func(p api.PlantPhase) readings.Phase {
 		return readings.Phase{UntilS: p.UntilS, Operation: operationOf(p.Operation), Faults: faultsOf(p.Faults)}
 	})
-	a, err := askedOf(r.Body.Engine)
+	a, err := h.askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
@@ -100,7 +102,7 @@ func (h *plantHandlers) PlantTransient(_ context.Context,
 
 func (h *plantHandlers) PlantHealth(ctx context.Context,
 	r api.PlantHealthRequestObject) (api.PlantHealthResponseObject, error) {
-	a, err := askedOf(r.Body.Engine)
+	a, err := h.askedOf(r.Body.Engine)
 	if err != nil {
 		return nil, err
 	}
@@ -122,8 +124,14 @@ func (h *plantHandlers) PlantHealth(ctx context.Context,
 }
 
 // askedOf is an engine as a question about it gives it.
-func askedOf(e api.PlantEngine) (readings.PlantQuestion, error) {
-	facts := eventlog.EngineFacts{Family: string(e.Family), Fuel: string(e.Fuel), RatedKW: e.RatedKw,
+func (h *plantHandlers) askedOf(e api.PlantEngine) (readings.PlantQuestion, error) {
+	if _, ok := h.catalogue.Family(e.Family); !ok {
+		var wrong validation.Errors
+		wrong.Add("engine.family", e.Family, units.Sentence(strings.Join(h.catalogue.FamilyIDs(), ", ")),
+			"say how the engine is cooled")
+		return readings.PlantQuestion{}, wrong
+	}
+	facts := eventlog.EngineFacts{Family: e.Family, Fuel: string(e.Fuel), RatedKW: e.RatedKw,
 		RatedRPM: e.RatedRpm, ThermostatC: api.Value(e.ThermostatC), Circuit: e.Circuit, Cooling: coolingOf(e.Cooling)}
 	a := readings.PlantQuestion{Engine: readings.PlantFacts(facts), Fitted: api.Value(e.Fitted)}
 	if s := e.Standard; s != nil {

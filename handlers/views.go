@@ -81,7 +81,7 @@ func engineView(e record.Engine) api.Engine {
 			EntryId: b.From.Entry,
 		}
 	}
-	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: api.FamilyID(e.Family), Fuel: api.Fuel(e.Fuel),
+	return api.Engine{Id: e.ID, CraftId: e.CraftID, Name: e.Name, Family: e.Family, Fuel: api.Fuel(e.Fuel),
 		RatedKw: e.RatedKW, RatedRpm: e.RatedRPM, ThermostatC: e.ThermostatC, RawPump: e.RawPump,
 		SharesSeacock: api.Some(
 			e.SharesSeacock,

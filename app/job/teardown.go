@@ -138,7 +138,7 @@ func (a *Jobs) taskToBegin(ctx context.Context, job, id string) (*catalogue.Task
 		wrong.Add("strip.item", id, "a task of the yard", "there is no such task: it may have been taken off the list")
 		return nil, wrong
 	}
-	fitted := teardown.Fitted(book.Tasks[at], teardown.Engine{Closed: e.Family == catalogue.Closed,
+	fitted := teardown.Fitted(book.Tasks[at], teardown.Engine{Closed: record.FactsOf(e).HasCoolant(),
 		Petrol: e.Fuel == "petrol", Circuit: e.Circuit})
 	return &fitted, nil
 }

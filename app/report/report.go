@@ -394,7 +394,7 @@ var ownersCautions = []struct {
 		"Do not load it until it is cured: ease it at the first sign of heat, and stop it if no water comes at the outlet."},
 	{func(b *builder) bool { return b.r.Outcome != NotCured },
 		"If it runs hot: ease it, look for water at the outlet, stop it if there is none."},
-	{func(b *builder) bool { return b.page.Engine.Family == catalogue.Closed },
+	{func(b *builder) bool { return catalogue.HasCoolant(b.page.Engine.Family, b.page.Engine.Circuit) },
 		"Never open a hot cap: coolant under pressure scalds."},
 	{func(b *builder) bool {
 		return slices.ContainsFunc(b.page.Wetwork.Works, func(w job.WetworkItem) bool { return w.Coolant != nil }) ||

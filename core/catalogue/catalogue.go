@@ -78,11 +78,14 @@ type Station struct {
 	Sides map[string][]string
 }
 
-// Family is a way of cooling, with the circuit that a new engine starts from.
+// Family is a way of cooling, with the circuit that a new engine starts from. Closed and Direct are always there;
+// another one is like one of them.
 type Family struct {
 	ID, Label, What string
 	ThermostatC     float64 // usual rating in °C, common practice
 	Circuit         []string
+	Like            string   // whose faults, checks, tasks and maintenance it has too; empty: Closed and Direct themselves
+	Names           []string // what else it is called in lists that are taken in
 }
 
 // Fault is a cause that a job can end with.
@@ -285,6 +288,14 @@ func (c *Catalogue) Station(id string) (Station, bool) { return at(c.Stations, c
 
 // Family finds a family by its id.
 func (c *Catalogue) Family(id string) (Family, bool) { return at(c.Families, c.index.families, id) }
+
+// FamilyIDs lists the families.
+func (c *Catalogue) FamilyIDs() (list []string) {
+	for _, f := range c.Families {
+		list = append(list, f.ID)
+	}
+	return list
+}
 
 // Fault finds a fault by its id.
 func (c *Catalogue) Fault(id string) (Fault, bool) { return at(c.Faults, c.index.faults, id) }

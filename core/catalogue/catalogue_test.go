@@ -3,7 +3,6 @@ package catalogue_test
 import (
 	"bytes"
 	"encoding/json"
-	"io/fs"
 	"os"
 	"path/filepath"
 	"strings"
@@ -128,7 +127,7 @@ func TestABadFileIsRefusedWithNameAndLine(t *testing.T) {
 }
 
 // spoiled is the shipped data with one place in one file changed.
-func spoiled(t *testing.T, file, from, to string) fs.FS {
+func spoiled(t *testing.T, file, from, to string) fstest.MapFS {
 	t.Helper()
 	out := fstest.MapFS{}
 	entries, err := os.ReadDir("data")

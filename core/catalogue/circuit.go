@@ -10,7 +10,7 @@ import (
 
 // CheckCircuit notes under the field what keeps stations, in the order of the water, from being the circuit of an
 // engine of the family: stations known, none twice, none that the family does not have, intake, pump and outlet among
-// them.
+// them where the family has them.
 func (c *Catalogue) CheckCircuit(field, family string, stations []string) validation.Errors {
 	var wrong validation.Errors
 	seen := map[string]bool{}
@@ -29,12 +29,18 @@ func (c *Catalogue) CheckCircuit(field, family string, stations []string) valida
 		seen[id] = true
 	}
 	for _, id := range []string{"intake", "raw-pump", "outlet"} {
-		if s, _ := c.Station(id); !seen[id] {
+		if s, _ := c.Station(id); !seen[id] && len(s.Sides[family]) > 0 {
 			wrong.Add(field, units.Say("%d stations", len(stations)), units.Sentence("a circuit with "+s.Label),
 				"every raw-water circuit has %s: put it in", s.Label)
 		}
 	}
 	return wrong
+}
+
+// HasCoolant tells whether coolant runs in an engine's block: in Closed, and in any family of its own file whose circuit
+// has a heat exchanger; else it is the raw water itself.
+func HasCoolant(family string, circuit []string) bool {
+	return family == Closed || family != Direct && slices.Contains(circuit, "exchanger")
 }
 
 // FaultsOn lists the faults that an engine can have: those of its family with a station on the circuit. A nil circuit

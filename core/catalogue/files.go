@@ -18,7 +18,7 @@ var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.ya
 	"checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml", "maintenance.yaml",
 	"jobs.yaml", "synonyms.yaml"}
 
-//go:embed data/*.yaml
+//go:embed data
 var embedded embed.FS
 
 // Load gives the catalogue that ships inside the program, read and proved once. It is shared: nobody changes it.
@@ -40,6 +40,16 @@ func LoadFrom(files fs.FS) (*Catalogue, error) {
 		&d.methods, &d.maintenance, &d.jobs, &d.synonyms}
 	for i, name := range fileNames {
 		if err := readFile(files, name, into[i]); err != nil {
+			return nil, err
+		}
+	}
+	own, err := fs.Glob(files, "families/*.yaml") // in the order of their names
+	if err != nil {
+		return nil, err
+	}
+	d.families = make([]familyRow, len(own))
+	for i, name := range own {
+		if err := readFile(files, name, &d.families[i]); err != nil {
 			return nil, err
 		}
 	}

@@ -2,6 +2,7 @@ package catalogue
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -18,7 +19,8 @@ type dataFiles struct {
 		Stations []stationRow `yaml:"stations"`
 		Families []familyRow  `yaml:"families"`
 	}
-	faults struct {
+	families []familyRow // each of a file of its own
+	faults   struct {
 		Faults []faultRow `yaml:"faults"`
 	}
 	pairs struct {
@@ -83,6 +85,16 @@ type familyRow struct {
 	What        string   `yaml:"what"`
 	ThermostatC float64  `yaml:"thermostat_c"`
 	Circuit     []string `yaml:"circuit"`
+	Names       []string `yaml:"names"`
+	// Of a family in a file of its own: like another one, but for the sides of the stations that it names. One without
+	// sides is not on it.
+	Like  string              `yaml:"like"`
+	Sides map[string][]string `yaml:"sides"`
+}
+
+// family is the row without the sides, which are the stations'.
+func (f familyRow) family() Family {
+	return Family{f.ID, f.Label, f.What, f.ThermostatC, f.Circuit, f.Like, f.Names}
 }
 
 type faultRow struct {
@@ -193,7 +205,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 			Sides: map[string][]string{Closed: s.Closed, Direct: s.Direct}})
 	}
 	for _, f := range d.stations.Families {
-		c.Families = append(c.Families, Family(f))
+		c.Families = append(c.Families, f.family())
 	}
 	for _, g := range d.findings.Groups {
 		c.Groups = append(c.Groups, Group(g))
@@ -224,7 +236,51 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	}
 	d.expandPairs(c)
 	d.expandHistory(c)
+	for _, f := range d.families {
+		if err := f.expand(c); err != nil {
+			return nil, err
+		}
+	}
 	return c, d.expandFindings(c)
+}
+
+// expand puts a family of its own file into a catalogue that has the one it is like.
+func (f familyRow) expand(c *Catalogue) error {
+	for id := range f.Sides {
+		if !slices.ContainsFunc(c.Stations, func(s Station) bool { return s.ID == id }) {
+			return fmt.Errorf("families: family %s: sides: station %q is not one of the catalogue", f.ID, id)
+		}
+	}
+	c.Families = append(c.Families, f.family())
+	for _, s := range c.Stations {
+		s.Sides[f.ID] = s.Sides[f.Like]
+		if own, told := f.Sides[s.ID]; told {
+			s.Sides[f.ID] = own
+		}
+	}
+	join := func(families *[]string) {
+		if slices.Contains(*families, f.Like) {
+			*families = append(slices.Clone(*families), f.ID)
+		}
+	}
+	for i := range c.Faults {
+		join(&c.Faults[i].Families)
+	}
+	for i := range c.Checks {
+		join(&c.Checks[i].Families)
+	}
+	for i := range c.Tasks {
+		join(&c.Tasks[i].Families)
+	}
+	for i := range c.Maintenance {
+		join(&c.Maintenance[i].Families)
+	}
+	for i := range c.Seasons {
+		for k := range c.Seasons[i].Steps {
+			join(&c.Seasons[i].Steps[k].Families)
+		}
+	}
+	return nil
 }
 
 func (d *dataFiles) expandFaults(c *Catalogue, confirms map[string][]string) error {

@@ -189,7 +189,7 @@ func Prepare(w *practice.World, c *catalogue.Catalogue, k catalogue.Check) {
 		case "seacock-shut":
 			by(teardown.Isolate, "seacock")
 		case "coolant-drained":
-			if w.Facts().Family == catalogue.Direct {
+			if !w.Facts().HasCoolant() {
 				by(teardown.Isolate, "seacock")
 			}
 		case "battery-off":

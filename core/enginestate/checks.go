@@ -171,7 +171,7 @@ func cautions(e eventlog.EngineFacts, dry bool, a catalogue.Access, k catalogue.
 	if dry {
 		list = append(list, dryRunning)
 	}
-	if e.Family == catalogue.Direct {
+	if !e.HasCoolant() {
 		if slices.ContainsFunc(slices.Concat(a.Needs, k.Needs), shuts(e)) {
 			list = append([]string{"flooding"}, list...)
 		}

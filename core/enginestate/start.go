@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"hevrin/core/catalogue"
 	"hevrin/core/eventlog"
 	"hevrin/core/teardown"
 )
@@ -18,7 +17,7 @@ var looks = []struct {
 	{"strainer-lid", "Strainer lid on and tight", has("strainer")},
 	{"pump-primed", "Pump lubricated or primed", func(s *State, _ eventlog.EngineFacts) bool { return s.Hands.Opened }},
 	{"coolant-filled", "Coolant filled and the cap on",
-		func(s *State, e eventlog.EngineFacts) bool { return e.Family == catalogue.Closed && s.Hands.Drained }},
+		func(s *State, e eventlog.EngineFacts) bool { return e.HasCoolant() && s.Hands.Drained }},
 	{"oil-level", "Oil side closed, oil at its mark", func(s *State, _ eventlog.EngineFacts) bool { return s.Hands.Oil }},
 	{"silencer-drained", "No long cranking without firing, or the silencer drained", always},
 	{"blower", "Blower run four minutes, bilge sniffed",
@@ -162,7 +161,7 @@ func (s *State) fluids(e eventlog.EngineFacts) []teardown.Condition {
 			list = append(list, teardown.Stands("acid:"+w.ID, "Acid out and rinsed", "acid is in, by "+w.since.By, "", ""))
 		}
 	}
-	if e.Family == catalogue.Closed && s.coolant.Value == "low" && !s.Hands.Shut("coolant") {
+	if e.HasCoolant() && s.coolant.Value == "low" && !s.Hands.Shut("coolant") {
 		list = append(list, teardown.Stands("coolant-low", "Coolant filled up, cold", "seen low, by "+s.coolant.Since.By,
 			teardown.Lift, "coolant"))
 	}

@@ -20,7 +20,7 @@ func shutOnClosed(need string) bool { return need == shutSeacock }
 func shutOnDirect(need string) bool { return need == shutSeacock || need == "coolant-drained" }
 
 func shuts(e eventlog.EngineFacts) func(need string) bool {
-	if e.Family == catalogue.Direct {
+	if !e.HasCoolant() {
 		return shutOnDirect
 	}
 	return shutOnClosed
@@ -28,7 +28,7 @@ func shuts(e eventlog.EngineFacts) func(need string) bool {
 
 // Raw is how the raw water stands on an engine with these facts.
 func (s *State) Raw(e eventlog.EngineFacts) RawWater {
-	if e.Family == catalogue.Direct && s.raw.direct != nil {
+	if !e.HasCoolant() && s.raw.direct != nil {
 		return *s.raw.direct
 	}
 	return s.raw

@@ -1,6 +1,10 @@
 package eventlog
 
-import "fmt"
+import (
+	"fmt"
+
+	"hevrin/core/catalogue"
+)
 
 // CraftFacts is what is kept of a craft.
 type CraftFacts struct {
@@ -29,6 +33,9 @@ type EngineFacts struct {
 	Dates         Dates    `json:"dates,omitzero"`
 	Cooling       Cooling  `json:"cooling,omitzero"`
 }
+
+// HasCoolant tells whether coolant runs in its block.
+func (f EngineFacts) HasCoolant() bool { return catalogue.HasCoolant(f.Family, f.Circuit) }
 
 // Cooling is what is known of an engine's cooling beyond its power and speed; what is 0, nil or empty is not known, and
 // is taken from its type.

@@ -397,7 +397,7 @@ func CheckEngine(c *catalogue.Catalogue, f EngineFacts) error {
 	var wrong validation.Errors
 	name(&wrong, "name", f.Name)
 	if _, ok := c.Family(f.Family); !ok {
-		wrong.Add("family", f.Family, "closed, direct", "say how the engine is cooled")
+		wrong.Add("family", f.Family, units.Sentence(strings.Join(c.FamilyIDs(), ", ")), "say how the engine is cooled")
 		return wrong
 	}
 	if f.Fuel != "diesel" && f.Fuel != "petrol" {

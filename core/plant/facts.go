@@ -102,10 +102,23 @@ func must(v float64) float64 {
 	return v
 }
 
+// cooled is a family of another name as its circuit cools: Closed where it has a heat exchanger, else Direct.
+func (k EngineFacts) cooled() EngineFacts {
+	switch {
+	case k.Family == "" || k.Family == Closed || k.Family == Direct:
+	case slices.Contains(k.Circuit, "exchanger"):
+		k.Family = Closed
+	default:
+		k.Family = Direct
+	}
+	return k
+}
+
 func (k EngineFacts) check() error {
 	var wrong validation.Errors
-	if k.Family != Closed && k.Family != Direct {
-		wrong.Add("family", k.Family, "closed, direct", "say whether it is closed-cooled or raw-water-cooled")
+	if k.Family == "" {
+		wrong.Add("family", k.Family, "closed, direct, or another family of the catalogue",
+			"say whether it is closed-cooled or raw-water-cooled")
 	}
 	if !(k.RatedKW >= 1 && k.RatedKW <= 5000) {
 		wrong.Add("rated_kw", k.RatedKW, units.Range(1, 5000, "kW"), "the rated power is needed")
@@ -179,6 +192,7 @@ func boils(family string) float64 {
 
 // New makes the plant of an engine from what is known of it.
 func New(k EngineFacts) (Plant, error) {
+	k = k.cooled()
 	if err := k.check(); err != nil {
 		return Plant{}, err
 	}
@@ -266,7 +280,7 @@ type Fact struct {
 
 // Facts lists the figures of a plant made of what is known, with the source of each.
 func (p Plant) Facts(k EngineFacts) []Fact {
-	k = k.guessed()
+	k = k.cooled().guessed()
 	t := TypeFor(k.Family, k.Fuel, k.Aspiration, k.RatedKW)
 	plain := units.Sentence("usual for its type: " + strings.ToLower(t.Label[:1]) + t.Label[1:])
 	scaled := units.Say("%s, scaled to %g", plain, units.Of(k.RatedKW, "kW"))

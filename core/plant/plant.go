@@ -12,7 +12,7 @@ import (
 	"hevrin/core/validation"
 )
 
-// Families of cooling.
+// Families of cooling: the model knows these two ways, and takes any other family as its circuit cools.
 const (
 	Closed = "closed"
 	Direct = "direct"

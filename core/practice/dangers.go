@@ -99,7 +99,7 @@ var need = map[string]struct {
 func (w *World) needs(list []string) {
 	for _, id := range list {
 		n, ok := need[id]
-		if id == "coolant-drained" && w.Facts().Family == catalogue.Direct {
+		if id == "coolant-drained" && !w.Facts().HasCoolant() {
 			n, ok = need["seacock-shut"], true // a raw-cooled block lets the sea in there
 		}
 		if !ok {

@@ -81,17 +81,20 @@ func (p *planner) tellsEngine() bool {
 	return false
 }
 
-// words for how an engine is cooled, and for what it burns: the first is the catalogue's own.
-var (
-	coolings = map[string][]string{
-		catalogue.Closed: {"closed", "closed-cooled", "closed cooled", "fresh", "fresh water", "fresh-water cooled",
-			"freshwater", "freshwater cooled", "indirect", "heat exchanger", "coolant"},
-		catalogue.Direct: {"direct", "raw", "raw-water", "raw water", "raw-water cooled", "raw water cooled", "sea water",
-			"seawater", "sea-water cooled", "seawater cooled", "salt water"},
+// fuels are words for what an engine burns: the first is the catalogue's own.
+var fuels = map[string][]string{"diesel": {"diesel", "d", "derv", "gas oil"}, "petrol": {"petrol", "p", "gasoline",
+	"gas"}}
+
+// coolings are words for how an engine is cooled, by family, and what to write.
+func coolings(c *catalogue.Catalogue) (words map[string][]string, write string) {
+	words = map[string][]string{}
+	var labels []string
+	for _, f := range c.Families {
+		words[f.ID] = append([]string{f.ID, f.Label}, f.Names...)
+		labels = append(labels, strings.ToLower(f.Label))
 	}
-	fuels = map[string][]string{"diesel": {"diesel", "d", "derv", "gas oil"}, "petrol": {"petrol", "p", "gasoline",
-		"gas"}}
-)
+	return words, strings.Join(labels, " or ")
+}
 
 // oneOf reads a column by its words; not ok where it says nothing or none of them.
 func (p *planner) oneOf(column string, words map[string][]string, allowed string) (string, bool) {
@@ -159,7 +162,8 @@ func (p *planner) engine(craft HeldCraft) error {
 func (p *planner) engineFacts(craft HeldCraft, name string) (eventlog.EngineFacts, bool) {
 	f := eventlog.EngineFacts{CraftID: craft.ID, Name: name, RawPump: p.short("pump", mostOfName)}
 	var known bool
-	if f.Family, known = p.oneOf("cooling", coolings, "closed or raw-water"); !known {
+	words, write := coolings(p.c)
+	if f.Family, known = p.oneOf("cooling", words, write); !known {
 		return f, false
 	}
 	if f.Fuel, known = p.oneOf("fuel", fuels, "diesel or petrol"); !known {
@@ -174,6 +178,10 @@ func (p *planner) engineFacts(craft HeldCraft, name string) (eventlog.EngineFact
 	f.RatedKW = math.Round(100*f.RatedKW) / 100 // as exact as anybody writes it
 	kind := plant.TypeFor(f.Family, plant.Fuel(f.Fuel), "", f.RatedKW)
 	f.Circuit = kind.Circuit
+	if kind.Family != f.Family { // no kind of this family ships: its own circuit
+		own, _ := p.c.Family(f.Family)
+		f.Circuit, kind.ThermostatC = own.Circuit, own.ThermostatC
+	}
 	if f.RatedRPM, known = p.figure("speed"); !known {
 		f.RatedRPM = kind.RatedRPM
 	}

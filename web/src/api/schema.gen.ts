@@ -1882,8 +1882,8 @@ export interface components {
         RestoreAsked: {
             name?: components["schemas"]["BackupFile"];
         };
-        /** @enum {string} */
-        FamilyID: "closed" | "direct";
+        /** @description A family of the catalogue: closed, direct, or one that is like either. */
+        FamilyID: string;
         /** @enum {string} */
         Side: "raw" | "coolant" | "instrument" | "load";
         /** @enum {string} */
@@ -2038,6 +2038,7 @@ export interface components {
             thermostat_c: number;
             /** @description The circuit a new engine starts from, in the order of the water. */
             circuit: string[];
+            like?: components["schemas"]["FamilyID"];
         };
         Station: {
             id: string;
@@ -2046,6 +2047,10 @@ export interface components {
             /** @description The water that runs there in the closed family; none: it has no such station. */
             closed: components["schemas"]["Side"][];
             direct: components["schemas"]["Side"][];
+            /** @description The same in every other family, by its id; left out where there is none. */
+            sides?: {
+                [key: string]: components["schemas"]["Side"][];
+            };
         };
         Fault: {
             id: string;

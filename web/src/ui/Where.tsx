@@ -1,6 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import type { Catalogue, JobPage } from "../api/client";
+import { sidesOf } from "./engine/circuit";
 
 interface Props {
   catalogue: Catalogue;
@@ -14,9 +15,12 @@ const [step, left, rawY, loopY] = [20, 12, 13, 31] as const;
 export function Where({ catalogue, engine, station }: Props) {
   const { water, palette } = useTheme();
   const facts = new Map(catalogue.stations.map((s) => [s.id, s]));
-  const sidesOf = (id: string) => facts.get(id)?.[engine.family === "closed" ? "closed" : "direct"] ?? [];
-  const raw = engine.circuit.filter((id) => sidesOf(id)[0] === "raw");
-  const loop = engine.circuit.filter((id) => sidesOf(id)[0] === "coolant");
+  const first = (id: string) => {
+    const s = facts.get(id);
+    return s && sidesOf(s, engine.family)[0];
+  };
+  const raw = engine.circuit.filter((id) => first(id) === "raw");
+  const loop = engine.circuit.filter((id) => first(id) === "coolant");
   const at = raw.indexOf(station);
   const loopAt = loop.indexOf(station);
   if (at < 0 && loopAt < 0) return null;

@@ -1,5 +1,6 @@
 /** What the spine shows: an engine's own circuit as the water runs, each station with its state. No drawing here. */
 import type { Answer, Catalogue, Statement, Schemas } from "../api/client";
+import { sidesOf } from "./engine/circuit";
 
 export type StationState = "untouched" | "clear" | "suspect" | "found";
 
@@ -57,7 +58,7 @@ export function spineOf(catalogue: Catalogue, job: Traced): Spine {
   const facts = new Map(catalogue.stations.map((s) => [s.id, s]));
   const stations = circuit.flatMap((id) => {
     const s = facts.get(id);
-    return s ? [{ station: stateOf(catalogue, job, s), sides: family === "closed" ? s.closed : s.direct }] : [];
+    return s ? [{ station: stateOf(catalogue, job, s), sides: sidesOf(s, family) }] : [];
   });
   const on = (test: (sides: string[]) => boolean) => stations.filter((s) => test(s.sides)).map((s) => s.station);
   const raw = on((sides) => sides.includes("raw"));

@@ -13,6 +13,7 @@ export interface Words {
   access: (id: string) => string;
   jobKind: (id: string) => string;
   water: (id: string) => string;
+  family: (id: string) => string;
 }
 
 const made = new WeakMap<Catalogue, Words>();
@@ -38,6 +39,7 @@ function makeWords(c: Catalogue): Words {
     access: of(c.access),
     jobKind: of(c.job_kinds),
     water: of(c.waters),
+    family: (id) => of(c.families)(id),
   };
 }
 

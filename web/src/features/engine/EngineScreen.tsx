@@ -24,6 +24,7 @@ import { useTitle } from "../../ui/title";
 import { beside, useMaintenance, type DueItem, type OnUpkeep } from "../../ui/maintenance/maintenance";
 import { day, wordsOf, type Words } from "../../ui/words";
 import { EngineForm } from "../../ui/engine/EngineForm";
+import { sidesOf } from "../../ui/engine/circuit";
 import { pumpWords } from "../../ui/engine/pump";
 import { StartJob } from "../../ui/job/StartJob";
 import { EngineBanner } from "../../ui/job/JobBanner";
@@ -121,11 +122,12 @@ function Standing({ page }: { page: Schemas["EnginePage"] }) {
 }
 
 /** The circuit by side, each in the order of the water; the exchanger stands in both. */
-function sidesOf(catalogue: Catalogue, engine: Schemas["Engine"]): [string, string[]][] {
+function circuitBySide(catalogue: Catalogue, engine: Schemas["Engine"]): [string, string[]][] {
   const on = (sides: Schemas["Side"][]) =>
-    engine.circuit.filter((id) =>
-      catalogue.stations.find((s) => s.id === id)?.[engine.family].some((x) => sides.includes(x)),
-    );
+    engine.circuit.filter((id) => {
+      const s = catalogue.stations.find((x) => x.id === id);
+      return s && sidesOf(s, engine.family).some((x) => sides.includes(x));
+    });
   const all: [string, string[]][] = [
     ["Raw water", on(["raw"])],
     ["Coolant", on(["coolant"])],
@@ -386,7 +388,7 @@ function Facts(p: {
           <Typography variant="h2" sx={{ mb: 1 }}>
             Circuit
           </Typography>
-          {sidesOf(p.catalogue, page.engine).map(([side, stations]) => (
+          {circuitBySide(p.catalogue, page.engine).map(([side, stations]) => (
             <Typography key={side} sx={{ mb: 1, lineHeight: 1.5 }}>
               <strong>{side}:</strong> {stations.map(words.station).join(" → ")}
             </Typography>

@@ -1,8 +1,10 @@
 import { Alert, Box, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
 import { Fold } from "../../ui/Fold";
 import { ChoiceButton } from "../../ui/ChoiceButton";
+import { lower } from "../../ui/words";
 
 type File = Schemas["ListFile"];
 
@@ -114,8 +116,6 @@ const line = {
   py: 0.75,
 } as const;
 
-const choices: Record<string, string[]> = { cooling: ["closed", "raw-water"], fuel: ["diesel", "petrol"] };
-
 /** What holds for every row that says nothing: said once instead of in a column. */
 function Usual(p: {
   kind?: Schemas["ListKind"];
@@ -124,6 +124,11 @@ function Usual(p: {
   onChange: (usual: Record<string, string>) => void;
 }) {
   const [given, setGiven] = useState(p.file.usual ?? {});
+  const families = useCatalogue().data?.families ?? [];
+  const choices: Record<string, string[]> = {
+    cooling: families.map((f) => lower(f.label)),
+    fuel: ["diesel", "petrol"],
+  };
   const meter = p.held.includes("hours") && !p.held.includes("read") && p.kind?.id === "craft";
   const list = p.kind?.columns.filter((c) => c.usual || (c.id === "read" && meter)) ?? [];
   if (list.length === 0) return null;

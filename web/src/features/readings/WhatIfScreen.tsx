@@ -1,4 +1,5 @@
 import { Alert, Box, Button, MenuItem, Slider, Stack, TextField, Typography } from "@mui/material";
+import { hasCoolant } from "../../ui/engine/circuit";
 import { useTheme } from "@mui/material/styles";
 import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -275,7 +276,7 @@ function Sliders(p: {
           value={alarm}
           text={text(alarm)}
           least={engine.thermostat_c + 4}
-          most={Math.max(engine.thermostat_c + 10, engine.family === "direct" ? 99 : 114)}
+          most={Math.max(engine.thermostat_c + 10, hasCoolant(engine) ? 114 : 99)}
           step={step.degree}
           onChange={(alarmC) => set({ alarmC })}
         />

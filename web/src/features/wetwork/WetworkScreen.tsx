@@ -1,4 +1,5 @@
 import { newID } from "../../api/ids";
+import { hasCoolant } from "../../ui/engine/circuit";
 import { Box, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Refused, type Catalogue, type JobPage, type Schemas } from "../../api/client";
@@ -38,7 +39,7 @@ function Wet({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage; 
   const [planning, setPlanning] = useState<Kind>();
   const [refused, setRefused] = useState<string[]>([]);
   const drawn = useDrawn();
-  const kinds = (Object.keys(kindLabels) as Kind[]).filter((k) => k !== "coolant" || page.engine.family === "closed");
+  const kinds = (Object.keys(kindLabels) as Kind[]).filter((k) => k !== "coolant" || hasCoolant(page.engine));
   const plan = async (p: Pick<WetworkAct, "kind" | "flush" | "descale" | "coolant">) => {
     if (!name) return setAsking(true);
     setRefused([]);

@@ -6,7 +6,7 @@ import { useCatalogue, useMay, useRecordHealth, useSession, useYard } from "../.
 import { Attention } from "../../ui/Attention";
 import { Loaded } from "../../ui/Loaded";
 import { recordTold } from "../../ui/recordTold";
-import { wordsOf, type Words } from "../../ui/words";
+import { lower, wordsOf, type Words } from "../../ui/words";
 import { HotEngineNow } from "./HotEngineNow";
 import { useBegin } from "../../ui/practice/begin";
 import { JobLine } from "../../ui/job/JobLine";
@@ -251,8 +251,7 @@ function EngineRow({ card, craft, words }: { card: Schemas["EngineCard"]; craft:
           <span>
             {engine.name}
             <Typography component="span" variant="body2" sx={{ color: "text.secondary", ml: 1 }}>
-              {engine.fuel}, {engine.rated_kw} kW at {engine.rated_rpm},{" "}
-              {engine.family === "closed" ? "closed-cooled" : "raw-water-cooled"}
+              {engine.fuel}, {engine.rated_kw} kW at {engine.rated_rpm}, {lower(words.family(engine.family))}
             </Typography>
           </span>
         </Button>

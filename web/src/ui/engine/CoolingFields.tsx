@@ -1,4 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { hasCoolant } from "./circuit";
 import { useState } from "react";
 import type { PlantEngine, Schemas, UnitSystem } from "../../api/client";
 import { useFacts, useCalculators } from "../../api/queries";
@@ -28,7 +29,7 @@ export function CoolingFields(p: {
   if (data && data.facts !== facts) setFacts(data.facts); // a slip must not take the place away in which it is typed
   const list = useCalculators().data?.units;
   const system = useSystem();
-  const direct = p.engine?.family === "direct";
+  const direct = p.engine && !hasCoolant(p.engine);
   return (
     <Stack component="fieldset" sx={{ border: 0, p: 0, m: 0, gap: 1.5 }}>
       <Typography component="legend" variant="h3" sx={{ mb: 0.5 }}>

@@ -1,16 +1,24 @@
 /** Changes of an engine's circuit: an ordered list of stations. */
-import type { Catalogue } from "../../api/client";
-
-type Family = "closed" | "direct";
+import type { Catalogue, Schemas } from "../../api/client";
 
 /** The circuit that a new engine of a family starts from. */
-export const circuitFor = (c: Catalogue, family: Family) => [
+export const circuitFor = (c: Catalogue, family: string) => [
   ...(c.families.find((f) => f.id === family)?.circuit ?? []),
 ];
 
+/** Whether coolant runs in an engine's block; of a family that is neither, its circuit tells. */
+export const hasCoolant = ({ family, circuit }: { family: string; circuit: string[] }) =>
+  family === "closed" || (family !== "direct" && circuit.includes("exchanger"));
+
+/** Which water runs at a station in a family; none: it has no such station. */
+export function sidesOf(s: Schemas["Station"], family: string): Schemas["Side"][] {
+  if (family === "closed" || family === "direct") return s[family];
+  return s.sides?.[family] ?? [];
+}
+
 /** Stations that the family has and the circuit has not. */
-export function absent(c: Catalogue, family: Family, circuit: string[]) {
-  return c.stations.filter((s) => s[family].length > 0 && !circuit.includes(s.id));
+export function absent(c: Catalogue, family: string, circuit: string[]) {
+  return c.stations.filter((s) => sidesOf(s, family).length > 0 && !circuit.includes(s.id));
 }
 
 /** Puts a station in where the water usually meets it: before the first station that the catalogue lists later. */

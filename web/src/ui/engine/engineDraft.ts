@@ -41,7 +41,7 @@ export const bothOf = (theirs: Schemas["Engine"], mine: Draft): Both[] =>
   factLabels.map(([key, label]) => ({ label, theirs: factWords(theirs[key]), mine: factWords(mine[key]) }));
 
 export function draftOf(c: Catalogue, craftId: string, e?: Schemas["Engine"]): Draft {
-  const from = e ?? { name: "", family: "closed" as const, fuel: "diesel" as const, circuit: circuitFor(c, "closed") };
+  const from = e ?? { name: "", family: "closed", fuel: "diesel" as const, circuit: circuitFor(c, "closed") };
   return {
     craft_id: craftId,
     name: from.name,

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { hasCoolant } from "../engine/circuit";
 
 export type TeardownAct = Schemas["TeardownAct"];
 export type TeardownItem = Schemas["TeardownItem"];
@@ -21,7 +22,7 @@ export function isolationsOf(engine: Schemas["Engine"]) {
   return isolations.filter((i) => {
     if (i.id === "seacock") return seacock;
     if (i.id === "leg-hose") return !seacock;
-    return i.id !== "coolant" || engine.family === "closed";
+    return i.id !== "coolant" || hasCoolant(engine);
   });
 }
 

@@ -1,4 +1,5 @@
 import { useDeferredValue, useMemo } from "react";
+import { hasCoolant } from "../engine/circuit";
 import { Refused, type JobPage, type Schemas } from "../../api/client";
 import { useHealth, useShould } from "../../api/queries";
 import { useSystem } from "../unitSystem";
@@ -53,7 +54,7 @@ export function useRound(page: JobPage, draft: Typed, units: Units) {
   }, [draft.rpm, draft.sea, draft.outOfGear, draft.ran, units, system]);
   const should = useShould(engine, useDeferredValue(operation));
   const state = should.isError ? undefined : should.data;
-  const places = useMemo(() => (state ? placesOf(state, engine.family === "direct") : []), [state, engine]);
+  const places = useMemo(() => (state ? placesOf(state, !hasCoolant(engine)) : []), [state, engine]);
   const { typed, tools, flowError } = draft;
   const round = useMemo(
     () => operation && roundOf(operation, typed, places, (key) => tools[key] ?? contact, flowError, units, system),
