@@ -37,7 +37,7 @@ func (c *Catalogue) CheckCircuit(field, family string, stations []string) valida
 	return wrong
 }
 
-// HasCoolant tells whether coolant runs in an engine's block: in Closed, and in any family of its own file whose circuit
+// HasCoolant tells whether coolant runs in an engine's block: in Closed, and in a family of its own file where the circuit
 // has a heat exchanger; else it is the raw water itself.
 func HasCoolant(family string, circuit []string) bool {
 	return family == Closed || family != Direct && slices.Contains(circuit, "exchanger")

@@ -101,9 +101,10 @@ func (p *proof) references() {
 	p.unique("access", len(c.Access), len(c.index.access))
 	p.unique("history", len(c.History), len(c.index.history))
 	for _, f := range c.Families {
-		p.expect(f.Label != "" && f.ThermostatC > 0 && len(f.Circuit) > 0, "family %s: label, thermostat_c and circuit are needed",
-			f.ID)
-		p.expect((f.Like == "") == (f.ID == Closed || f.ID == Direct) && (f.Like == "" || f.Like == Closed || f.Like == Direct),
+		p.expect(f.Label != "" && f.ThermostatC > 0 && len(f.Circuit) > 0,
+			"family %s: label, thermostat_c and circuit are needed", f.ID)
+		base := func(id string) bool { return id == Closed || id == Direct }
+		p.expect(base(f.ID) && f.Like == "" || !base(f.ID) && base(f.Like),
 			"family %s: like %q is not %s or %s", f.ID, f.Like, Closed, Direct)
 		for _, e := range c.CheckCircuit("circuit", f.ID, f.Circuit) {
 			p.expect(false, "family %s: %s: %s", f.ID, e.Field, e.Say)
