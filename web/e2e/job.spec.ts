@@ -48,6 +48,35 @@ test("a complaint is traced to its cause and the job closed", async ({ page }, i
   await expect(page.getByRole("region", { name: "Jobs" })).toContainText("Strainer clogged");
 });
 
+test("once something is found, whoever ran it is asked what was not told yet", async ({ page }, info) => {
+  const craft = nameFor(info, "Asked");
+  await engineOf(page, craft);
+  await startJob(page, craft, "Hot");
+  await page.getByRole("button", { name: "Hot under load only" }).click();
+  await page.getByRole("button", { name: "Weak water at the outlet" }).click();
+  await part(page, "Next");
+  await expect(page.getByRole("article").first()).not.toHaveAccessibleName(/^Ask/);
+  await page.getByRole("button", { name: /Look into the strainer/ }).click();
+  await answers(page).getByRole("button", { name: "Basket: Basket choked" }).click();
+  await answers(page).getByRole("button", { name: "Save: Basket choked" }).click();
+  await expect(page.getByRole("status", { name: "Found" })).toContainText("Strainer clogged");
+
+  const ask = page.getByRole("article", { name: /^Ask/ });
+  await expect(ask).toContainText("Next: a question");
+  await expect(ask).toContainText("Proves nothing by itself, but tells soonest whether anything else is wrong");
+  const asked = (await ask.getAttribute("aria-label")) ?? "";
+  const told = page.getByRole("group", { name: "What were you told?" });
+  await expect(told.getByRole("button", { name: "Nobody to ask" })).toBeVisible();
+  await told.getByRole("button", { name: /none of these$/ }).click();
+  await expect(page.getByRole("article", { name: asked })).toHaveCount(0);
+  await part(page, "Log");
+  await expect(page.getByRole("region", { name: "Log" })).toContainText(asked);
+  await part(page, "Complaint");
+  // what was told first stands, whatever was asked since
+  await expect(page.getByRole("button", { name: "Weak water at the outlet" })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByRole("button", { name: "Hot under load only" })).toHaveAttribute("aria-pressed", "true");
+});
+
 test("a wrong tap is taken back and the ranking is as before", async ({ page }, info) => {
   const craft = nameFor(info, "Wrong");
   await engineOf(page, craft);
