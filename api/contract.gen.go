@@ -2760,6 +2760,9 @@ type Check struct {
 
 	// Stations It belongs to the first of these on the engine's own circuit.
 	Stations []string `json:"stations"`
+
+	// TestKpa The usual test pressure over the outside, from and to, in kPa, where the maker names none; absent where it puts nothing under pressure, or only the maker knows.
+	TestKpa *[]float64 `json:"test_kpa,omitempty"`
 }
 
 // CheckMade defines model for CheckMade.

@@ -229,6 +229,13 @@ func faultView(f catalogue.Fault) api.Fault {
 		})}
 }
 
+func testPressure(kPa []float64) *[]float64 {
+	if len(kPa) == 0 {
+		return nil
+	}
+	return &kPa
+}
+
 func linkView(l catalogue.Link) api.Link {
 	return api.Link{Fault: l.Fault, Strength: l.Strength, Why: l.Why}
 }
@@ -244,7 +251,7 @@ func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 		Minutes: k.Minutes, Access: api.Some(k.Access), Engine: api.EngineState(k.Engine),
 		Needs: union(access.Needs, k.Needs), Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles,
 		Reads: api.List(k.Reads), Confirms: api.List(k.Confirms), How: k.How, OfRemovedPart: api.Some(k.Removed),
-		Asks: api.Some(k.Asks)}
+		Asks: api.Some(k.Asks), TestKpa: testPressure(k.TestKPa)}
 }
 
 func union(a, b []string) []string {

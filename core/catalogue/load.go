@@ -167,22 +167,23 @@ type accessRow struct {
 }
 
 type checkRow struct {
-	ID       string   `yaml:"id"`
-	Label    string   `yaml:"label"`
-	Stations []string `yaml:"stations"`
-	Families []string `yaml:"families"`
-	Minutes  float64  `yaml:"minutes"`
-	Access   string   `yaml:"access"`
-	Opens    string   `yaml:"opens"`
-	Engine   string   `yaml:"engine"`
-	Brief    float64  `yaml:"run_seconds"`
-	Removed  bool     `yaml:"of_removed_part"`
-	Asks     bool     `yaml:"asks"`
-	Needs    []string `yaml:"needs"`
-	Cautions []string `yaml:"cautions"`
-	Settles  []string `yaml:"settles"`
-	Reads    []string `yaml:"reads"`
-	How      []string `yaml:"how"`
+	ID       string    `yaml:"id"`
+	Label    string    `yaml:"label"`
+	Stations []string  `yaml:"stations"`
+	Families []string  `yaml:"families"`
+	Minutes  float64   `yaml:"minutes"`
+	Access   string    `yaml:"access"`
+	Opens    string    `yaml:"opens"`
+	Engine   string    `yaml:"engine"`
+	Brief    float64   `yaml:"run_seconds"`
+	Removed  bool      `yaml:"of_removed_part"`
+	Asks     bool      `yaml:"asks"`
+	TestKPa  []float64 `yaml:"test_kpa"`
+	Needs    []string  `yaml:"needs"`
+	Cautions []string  `yaml:"cautions"`
+	Settles  []string  `yaml:"settles"`
+	Reads    []string  `yaml:"reads"`
+	How      []string  `yaml:"how"`
 }
 
 type needRow struct {
@@ -232,7 +233,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
 			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Brief: k.Brief, Removed: k.Removed,
-			Asks: k.Asks, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
+			Asks: k.Asks, TestKPa: k.TestKPa, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)
 	d.expandHistory(c)

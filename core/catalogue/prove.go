@@ -82,6 +82,9 @@ func (p *proof) numbers() {
 	}
 	for _, k := range c.Checks {
 		complaint := func(id string) bool { f, ok := c.Finding(id); return ok && f.Source == Complaint }
+		p.expect(len(k.TestKPa) == 0 || len(k.TestKPa) == 2 && 0 < k.TestKPa[0] && k.TestKPa[0] <= k.TestKPa[1] &&
+			slices.Contains(k.Cautions, "pressure-air"),
+			"check %s: a test pressure goes from and to, with its caution", k.ID)
 		p.expect(!k.Asks || k.Engine == Any && k.Access == "" && k.Opens == "" && len(k.Confirms) == 0,
 			"check %s: a question needs nothing and proves nothing", k.ID)
 		p.expect(!k.Asks || !slices.ContainsFunc(k.Settles, func(id string) bool { return !complaint(id) }),

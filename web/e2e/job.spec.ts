@@ -224,6 +224,9 @@ test("the handbook is found by place and by word", async ({ page }) => {
   await page.getByLabel("What do you look for?").fill("weep hole");
   await page.getByRole("button", { name: /^Drip at a pump's weep hole/ }).click();
   await expect(page.getByRole("region", { name: "Signs" })).toContainText("Circulation pump seal leaking mostly");
+  await page.getByLabel("What do you look for?").fill("pressure-test the exchanger");
+  await page.getByRole("button", { name: /^Pressure-test the exchanger/ }).click();
+  await expect(page.getByText(/^Test pressure: .* 100.kPa to 150.kPa is usual\.$/)).toBeVisible();
   await page.getByLabel("What do you look for?").fill("zebra");
   await expect(page.getByText("Nothing found.", { exact: false })).toBeVisible();
 });

@@ -2162,6 +2162,8 @@ export interface components {
             confirms: string[];
             /** @description It looks at a part that comes out, which tells as long as it is kept; absent where it does not. */
             of_removed_part?: boolean;
+            /** @description The usual test pressure over the outside, from and to, in kPa, where the maker names none; absent where it puts nothing under pressure, or only the maker knows. */
+            test_kpa?: number[];
             /** @description It asks what was not asked with the complaint, and is offered once something is found; absent where it does not. */
             asks?: boolean;
             how: string[];

@@ -6,6 +6,7 @@ import { percent } from "../../ui/stations";
 import { rateWords, strengthWords } from "./handbook";
 import { Drawn } from "../../ui/Drawn";
 import { useDrawn } from "../../ui/drawings";
+import { TestPressure } from "../../ui/TestPressure";
 import { lower, minutes, type Words } from "../../ui/words";
 
 /** How it should look, and how it looks when it is so. */
@@ -156,6 +157,7 @@ export function CheckEntry({
           <li key={h}>{h}</li>
         ))}
       </Box>
+      <TestPressure check={check} />
       {catalogue.cautions
         .filter((k) => check.cautions.includes(k.id))
         .map((k) => (

@@ -13,6 +13,7 @@ import { settling, touchOf } from "../../ui/job/settle";
 import { Pictures, TakePicture } from "../../ui/TakePicture";
 import { Soon } from "../../ui/Soon";
 import { Stepper } from "../../ui/Stepper";
+import { TestPressure } from "../../ui/TestPressure";
 import { Attention } from "../../ui/Attention";
 import { Drawn } from "../../ui/Drawn";
 import { Outline } from "../../ui/Outline";
@@ -86,6 +87,7 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
         <Soon key={`below ${check.id}`}>
           <How {...{ photos, check, drawn }} />
+          <TestPressure check={check} />
           {!check.asks && <Where {...{ catalogue, engine }} station={next.station} />}
         </Soon>
         {!closed && !check.asks && (
