@@ -3,6 +3,7 @@ package catalogue_test
 import (
 	"bytes"
 	"encoding/json"
+	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -17,15 +18,12 @@ import (
 )
 
 // dry is a third family: through an exchanger, and out over the side without wetting the exhaust.
-const dry = `id: dry-exhaust
-label: "Closed-cooled, dry exhaust"
-what: "raw water through an exchanger and over the side; the exhaust stays dry"
-like: closed
-names: [dry stack]
-thermostat_c: 80
-circuit: [intake, seacock, strainer, suction-hose, raw-pump, exchanger, raw-hoses, outlet, header, circ-pump, block, thermostat, coolant-hoses, gauge, load]
-sides: {elbow: [], exhaust-hose: [], silencer: [], exhaust-sensor: []}
-`
+func dry(t *testing.T) string {
+	t.Helper()
+	raw, err := os.ReadFile("testdata/families/dry-exhaust.yaml")
+	require.NoError(t, err)
+	return string(raw)
+}
 
 func withFamily(t *testing.T, file string) fstest.MapFS {
 	t.Helper()
@@ -37,7 +35,7 @@ func withFamily(t *testing.T, file string) fstest.MapFS {
 // A third family is a file: it has the faults, checks, tasks and maintenance of the one that it is like, where its
 // stations are, and the others are as they were.
 func TestAThirdFamilyIsAFile(t *testing.T) {
-	c, err := catalogue.LoadFrom(withFamily(t, dry))
+	c, err := catalogue.LoadFrom(withFamily(t, dry(t)))
 	require.NoError(t, err)
 	shipped := load(t)
 	assert.Equal(t, append(shipped.FamilyIDs(), "dry-exhaust"), c.FamilyIDs())
@@ -78,7 +76,7 @@ func TestAFamilysFileThatDoesNotFitIsRefused(t *testing.T) {
 		"has no Strainer":                     {"elbow: []", "strainer: []"},
 		"coler":                               {"names:", "coler:"},
 	} {
-		_, err := catalogue.LoadFrom(withFamily(t, strings.Replace(dry, x[0], x[1], 1)))
+		_, err := catalogue.LoadFrom(withFamily(t, strings.Replace(dry(t), x[0], x[1], 1)))
 		assert.ErrorContains(t, err, name)
 	}
 }
@@ -95,8 +93,8 @@ func TestAFamilysFileFitsTheSchema(t *testing.T) {
 		require.NoError(t, err)
 		return value
 	}
-	assert.NoError(t, schema.Validate(read(dry)))
-	assert.Error(t, schema.Validate(read(strings.Replace(dry, "like: closed", "like: keel", 1))))
+	assert.NoError(t, schema.Validate(read(dry(t))))
+	assert.Error(t, schema.Validate(read(strings.Replace(dry(t), "like: closed", "like: keel", 1))))
 }
 
 // Any other family's circuit tells whether coolant runs in its block.
