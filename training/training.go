@@ -20,6 +20,8 @@ import (
 	"hevrin/core/eventlog"
 	"hevrin/core/people"
 	"hevrin/core/practice"
+	"hevrin/core/proving"
+	"hevrin/core/teardown"
 	"hevrin/core/wetwork"
 	"hevrin/phone"
 )
@@ -335,6 +337,12 @@ func (r *Room) Ask(ctx context.Context, try string, q phone.Request) (phone.Answ
 	return a, dangers(g.world.Log[before:]), nil
 }
 
+// changes says whether an entry is a repair, or begins a proof: the engine is another than it was run and read before.
+func changes(e eventlog.Entry) bool {
+	repair := e.Body.Teardown != nil && e.Body.Teardown.Do == teardown.PutRight
+	return repair || e.Body.Proving != nil && e.Body.Proving.Do == proving.Begin
+}
+
 // ask asks the program, and lets the engine feel what was noted, or what was refused.
 func (g *going) ask(q phone.Request) phone.Answer {
 	a := g.program.Answer(q)
@@ -342,6 +350,9 @@ func (g *going) ask(q phone.Request) phone.Answer {
 		g.taken++
 		if e.Subject.Kind == eventlog.OfJob {
 			g.world.Note(e)
+		}
+		if changes(e) { // what was read before it is not of the engine as it is now
+			g.run, g.round = nil, nil
 		}
 	}
 	if a.Status >= 400 {

@@ -137,6 +137,35 @@ func TestPracticeStandsWhenTheProgramIsKilled(t *testing.T) {
 	assert.Equal(t, page["answer"], again["answer"])
 }
 
+// What a run or a round told is of the engine as it was: it goes with a repair, and where a proof begins.
+func TestARunIsOfTheEngineAsItWas(t *testing.T) {
+	b := begin(t, practice.Case{Lesson: 10})
+	runs := func() *training.Status {
+		s := b.do(training.Did{Do: training.Prove})
+		require.NotNil(t, s.Run)
+		assert.Greater(t, s.Run.ProbeC, 95.0, "it is blocked outside")
+		return b.do(training.Did{Do: training.Read})
+	}
+	stands := func() *training.Status {
+		s, err := b.room.Status(b.ctx, b.id)
+		require.NoError(t, err)
+		return s
+	}
+	require.NotNil(t, runs().Round)
+	b.hand("put-right", "impeller-tired")
+	assert.Nil(t, stands().Run)
+	assert.Nil(t, stands().Round)
+	runs()
+	status, out := b.note(map[string]any{"kind": "proving", "proving": map[string]any{"do": "begin", "run": uuid.NewString(),
+		"how": "by-hand", "where": "afloat"}})
+	require.Equal(t, 200, status, out)
+	assert.Nil(t, stands().Run)
+	b.note(map[string]any{"kind": "note", "words": "the needle stands still"})
+	assert.NotNil(t, runs().Run)
+	b.note(map[string]any{"kind": "note", "words": "the needle stands still"})
+	assert.NotNil(t, stands().Run, "a note changes nothing")
+}
+
 func TestWhatIsSentTwiceIsDoneOnce(t *testing.T) {
 	b := begin(t, practice.Case{Lesson: 1})
 	d := training.Did{ID: uuid.NewString(), Do: training.Look, Check: "look-over-side"}
