@@ -36,9 +36,12 @@ func (n *nearby) entropy(t *table) []float64 {
 		return e
 	}
 	e := make([]float64, len(n.h))
+	before, was := -1.0, 0.0 // most hypotheses have nothing that bears on it: one logarithm does for all of them
 	for i, h := range n.h {
-		present := t.present(h)
-		e[i] = -plogp(present) - plogp(1-present)
+		if present := t.present(h); present != before {
+			before, was = present, -plogp(present)-plogp(1-present)
+		}
+		e[i] = was
 	}
 	n.entropies[t] = e
 	return e

@@ -259,6 +259,15 @@ func (t *table) weigher(q float64) func(of []hypothesis, into []float64) {
 			}
 		}
 	}
+	if t.unblocked { // q·p + (1−q)·(1−p) of p = 1 − absent
+		return func(of []hypothesis, into []float64) {
+			for i := range of {
+				h := &of[i]
+				absent := t.givenFree * t.causes[h.a] * t.causes[h.b] * t.causes[h.c]
+				into[i] = q*(1-absent) + (1-q)*absent
+			}
+		}
+	}
 	return func(of []hypothesis, into []float64) {
 		for i, h := range of {
 			into[i] = t.likelihood(h, q)
