@@ -226,7 +226,7 @@ test("the handbook is found by place and by word", async ({ page }) => {
   await expect(page.getByRole("region", { name: "Signs" })).toContainText("Circulation pump seal leaking mostly");
   await page.getByLabel("What do you look for?").fill("pressure-test the exchanger");
   await page.getByRole("button", { name: /^Pressure-test the exchanger/ }).click();
-  await expect(page.getByText(/^Test pressure: .* 100(\.0)?.kPa to 150(\.0)?.kPa is usual\.$/)).toBeVisible();
+  await expect(page.getByText(/^Test pressure: .* 100 to 150.kPa is usual\.$/)).toBeVisible();
   await page.getByLabel("What do you look for?").fill("zebra");
   await expect(page.getByText("Nothing found.", { exact: false })).toBeVisible();
 });
