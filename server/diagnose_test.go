@@ -56,6 +56,21 @@ func TestAStateThatIsGivenIsCounted(t *testing.T) {
 		"state": map[string]any{"open_access": []string{"hatch"}}}).Code)
 }
 
+// A way of cooling that the catalogue has not is refused with those that it has, wherever an engine is given.
+func TestAnUnknownFamilyIsRefused(t *testing.T) {
+	h := newHouse(t)
+	engine := map[string]any{"family": "keel", "fuel": "diesel", "rated_kw": 60, "rated_rpm": 3000,
+		"circuit": []string{"intake", "raw-pump", "outlet"}}
+	for path, body := range map[string]any{
+		"/api/v1/diagnose":    map[string]any{"family": "keel", "findings": []any{}},
+		"/api/v1/plant/facts": map[string]any{"engine": engine},
+	} {
+		a := h.postJSON(path, body)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.Code, path)
+		assert.Contains(t, a.Body.String(), "closed, direct", path)
+	}
+}
+
 // Milky oil is answered with looks at a standing engine: nothing that runs it.
 func TestMilkyOilOffersNoRunningCheck(t *testing.T) {
 	h := newHouse(t)

@@ -2,6 +2,7 @@ package main
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"runtime"
 
@@ -16,6 +17,9 @@ import (
 func ownDone(c *catalogue.Catalogue, cases int, seed uint64) error {
 	hunts := make([]ending, cases)
 	found := make([]float64, cases) // minutes to where something is found first
+	for i := range found {
+		found[i] = math.Inf(1)
+	}
 	var side errgroup.Group
 	side.SetLimit(runtime.GOMAXPROCS(0))
 	for i := range cases {
@@ -25,8 +29,8 @@ func ownDone(c *catalogue.Catalogue, cases int, seed uint64) error {
 			q := diagnosis.Question{Family: w.family, Stations: w.circuit, Findings: w.told(r, c), Brief: true}
 			until := rule{}
 			until.stop = func(a *diagnosis.Answer) bool {
-				if len(a.Found) > 0 && found[i] == 0 {
-					found[i] = max(hunts[i].minutes, 1e-9)
+				if len(a.Found) > 0 {
+					found[i] = min(found[i], hunts[i].minutes)
 				}
 				return a.Done
 			}
@@ -38,7 +42,7 @@ func ownDone(c *catalogue.Catalogue, cases int, seed uint64) error {
 	if err := side.Wait(); err != nil {
 		return err
 	}
-	var all, ended []float64
+	var all []float64
 	sum, first, never, tried := 0.0, 0.0, 0, 0
 	for i, h := range hunts {
 		all = append(all, h.minutes)
@@ -49,11 +53,10 @@ func ownDone(c *catalogue.Catalogue, cases int, seed uint64) error {
 		case h.tried:
 			tried++
 		}
-		ended = append(ended, h.minutes)
 		sum += h.minutes
 		first += min(found[i], h.minutes)
 	}
-	n := float64(len(ended))
+	n := float64(cases - never)
 	fmt.Printf("%d closed-cooled jobs, four symptoms told, until the program says done\n\n"+
 		"| mean | 90 of 100 under | to the first find | put right on the chance | never |\n|---|---|---|---|---|\n"+
 		"| %.1f | %.0f | %.1f | %.1f %% | %.1f %% |\n", cases, sum/n, percentile(all, 0.9), first/n,

@@ -181,8 +181,8 @@ type Check struct {
 	Brief     float64  // how many seconds with the engine running are enough, at idle; 0: as long as its minutes
 	Removed   bool     // it looks at a part that comes out, which tells as long as it is kept
 	Asks      bool     // it asks what was not asked with the complaint
-	// TestKPa is the usual test pressure over the outside, from and to, in kPa, where the maker names none (memory); empty:
-	// it puts nothing under pressure, or only the maker knows.
+	// TestKPa is the usual test pressure over the outside, from and to, in kPa, where the maker names none (memory).
+	// Empty: it puts nothing under pressure, or only the maker knows.
 	TestKPa  []float64
 	Needs    []string
 	Cautions []string

@@ -10,7 +10,8 @@ import (
 
 // CheckCircuit notes under the field what keeps stations, in the order of the water, from being the circuit of an
 // engine of the family: stations known, none twice, none that the family does not have, intake, pump and outlet among
-// them where the family has them.
+// them where the family has them, and of a family of its own file the heat exchanger as it has one: what runs in the
+// block is told by it.
 func (c *Catalogue) CheckCircuit(field, family string, stations []string) validation.Errors {
 	var wrong validation.Errors
 	seen := map[string]bool{}
@@ -34,11 +35,15 @@ func (c *Catalogue) CheckCircuit(field, family string, stations []string) valida
 				"every raw-water circuit has %s: put it in", s.Label)
 		}
 	}
+	if f, ok := c.Family(family); ok && HasCoolant(family, stations) != HasCoolant(family, f.Circuit) {
+		wrong.Add(field, units.Say("%d stations", len(stations)), "the heat exchanger as the family has it",
+			"a %s engine is told by its heat exchanger: leave it as it is", f.ID)
+	}
 	return wrong
 }
 
-// HasCoolant tells whether coolant runs in an engine's block: in Closed, and in a family of its own file where the circuit
-// has a heat exchanger; else it is the raw water itself.
+// HasCoolant tells whether coolant runs in an engine's block: in Closed, and in a family of its own file where the
+// circuit has a heat exchanger; else it is the raw water itself.
 func HasCoolant(family string, circuit []string) bool {
 	return family == Closed || family != Direct && slices.Contains(circuit, "exchanger")
 }

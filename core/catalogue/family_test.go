@@ -43,6 +43,9 @@ func TestAThirdFamilyIsAFile(t *testing.T) {
 	require.True(t, ok)
 	assert.Empty(t, c.CheckCircuit("circuit", f.ID, f.Circuit))
 	assert.NotEmpty(t, c.CheckCircuit("circuit", f.ID, append(slices.Clone(f.Circuit), "elbow")), "its exhaust is dry")
+	bare := slices.DeleteFunc(slices.Clone(f.Circuit), func(s string) bool { return s == "exchanger" })
+	assert.ErrorContains(t, c.CheckCircuit("circuit", f.ID, bare), "leave it as it is",
+		"without it the state would take its hot coolant for raw water")
 	assert.True(t, catalogue.HasCoolant(f.ID, f.Circuit))
 
 	has := func(of *catalogue.Catalogue, family string) (list []string) {
@@ -74,6 +77,8 @@ func TestAFamilysFileThatDoesNotFitIsRefused(t *testing.T) {
 		`like "keel" is not closed or direct`: {"like: closed", "like: keel"},
 		`station "funnel" is not one`:         {"elbow: []", "funnel: []"},
 		"has no Strainer":                     {"elbow: []", "strainer: []"},
+		"its circuit says otherwise":          {"raw-pump, exchanger, ", "raw-pump, "},
+		"like direct, and its circuit":        {"like: closed", "like: direct"},
 		"coler":                               {"names:", "coler:"},
 	} {
 		_, err := catalogue.LoadFrom(withFamily(t, strings.Replace(dry(t), x[0], x[1], 1)))

@@ -233,7 +233,8 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
 			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Brief: k.Brief, Removed: k.Removed,
-			Asks: k.Asks, TestKPa: k.TestKPa, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
+			Asks: k.Asks, TestKPa: k.TestKPa, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads,
+			Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)
 	d.expandHistory(c)

@@ -100,6 +100,7 @@ func (p *proof) references() {
 	p.unique("station", len(c.Stations), len(c.index.stations))
 	p.unique("fault", len(c.Faults), len(c.index.faults))
 	p.unique("finding", len(c.Findings), len(c.index.findings))
+	p.unique("family", len(c.Families), len(c.index.families))
 	p.unique("check", len(c.Checks), len(c.index.checks))
 	p.unique("access", len(c.Access), len(c.index.access))
 	p.unique("history", len(c.History), len(c.index.history))
@@ -109,6 +110,8 @@ func (p *proof) references() {
 		base := func(id string) bool { return id == Closed || id == Direct }
 		p.expect(base(f.ID) && f.Like == "" || !base(f.ID) && base(f.Like),
 			"family %s: like %q is not %s or %s", f.ID, f.Like, Closed, Direct)
+		p.expect(f.Like == "" || HasCoolant(f.ID, f.Circuit) == (f.Like == Closed),
+			"family %s: like %s, and its circuit says otherwise: coolant runs in the block where there is an exchanger", f.ID, f.Like)
 		for _, e := range c.CheckCircuit("circuit", f.ID, f.Circuit) {
 			p.expect(false, "family %s: %s: %s", f.ID, e.Field, e.Say)
 		}

@@ -26,7 +26,7 @@ func (e *Diagnoser) validate(q Question) error {
 	var wrong validation.Errors
 	c := e.catalogue
 	if _, ok := c.Family(q.Family); !ok {
-		wrong.Add("family", q.Family, units.Sentence(families(c)), "say how the engine is cooled")
+		wrong.Add("family", q.Family, units.Sentence(strings.Join(c.FamilyIDs(), ", ")), "say how the engine is cooled")
 	}
 	if !slices.Contains(Strategies, q.Strategy) {
 		wrong.Add("strategy", q.Strategy, units.Sentence(strings.Join(Strategies, ", ")), "there is no such order of search")
@@ -103,12 +103,4 @@ func (e *Diagnoser) validateFindings(wrong *validation.Errors, findings []Eviden
 		}
 		chosen[group] = f.Finding
 	}
-}
-
-func families(c *catalogue.Catalogue) string {
-	var out []string
-	for _, f := range c.Families {
-		out = append(out, f.ID)
-	}
-	return strings.Join(out, ", ")
 }
