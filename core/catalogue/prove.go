@@ -111,7 +111,8 @@ func (p *proof) references() {
 		p.expect(base(f.ID) && f.Like == "" || !base(f.ID) && base(f.Like),
 			"family %s: like %q is not %s or %s", f.ID, f.Like, Closed, Direct)
 		p.expect(f.Like == "" || HasCoolant(f.ID, f.Circuit) == (f.Like == Closed),
-			"family %s: like %s, and its circuit says otherwise: coolant runs in the block where there is an exchanger", f.ID, f.Like)
+			"family %s: like %s, and its circuit says otherwise: coolant runs in the block where there is an exchanger",
+			f.ID, f.Like)
 		for _, e := range c.CheckCircuit("circuit", f.ID, f.Circuit) {
 			p.expect(false, "family %s: %s: %s", f.ID, e.Field, e.Say)
 		}
