@@ -1,12 +1,9 @@
 package diagnosis
 
 import (
-	"cmp"
 	"math"
-	"math/bits"
 	"slices"
 
-	"hevrin/core/catalogue"
 	"hevrin/core/ordering"
 )
 
@@ -22,92 +19,137 @@ const mostInformative = 4
 
 // nearby is a belief cut down to its likeliest hypotheses.
 type nearby struct {
-	m *model
-	h []hypothesis
-	p []float64 // sums to 1
-	// entropies holds, by finding, that of its being present with each hypothesis, in bits
-	entropies map[*table][]float64
-	rows      [][]float64 // see split
+	m    *model
+	h    []hypothesis
+	p    []float64 // sums to 1
+	told map[*table]told
+	rows [][]float64 // see split
+	held *[]float64  // what told and rows lie in
+	free []float64   // what of it is left
 }
 
-// entropy gives a finding's entropies, computed once.
-func (n *nearby) entropy(t *table) []float64 {
-	if e, ok := n.entropies[t]; ok {
-		return e
-	}
-	e := make([]float64, len(n.h))
-	before, was := -1.0, 0.0 // most hypotheses have nothing that bears on it: one logarithm does for all of them
-	for i, h := range n.h {
-		if present := t.present(h); present != before {
-			before, was = present, -plogp(present)-plogp(1-present)
-		}
-		e[i] = was
-	}
-	n.entropies[t] = e
-	return e
+// told is what a finding tells of the likeliest hypotheses.
+type told struct {
+	present []float64 // the chance of its being present with each
+	within  float64   // the entropy that its being present has once the hypothesis is known, in bits
+	alone   float64   // the information that settling it alone gives, in bits
 }
 
 func (b *belief) nearest() *nearby {
-	n := &nearby{m: b.m, entropies: map[*table][]float64{}}
+	near := b.likeliest(nearLimit)
 	sum := 0.0
-	for _, i := range b.likeliest(nearLimit) {
+	for n, i := range near {
 		if sum >= nearMass {
+			near = near[:n]
 			break
 		}
-		n.h = append(n.h, b.m.hypotheses[i])
-		n.p = append(n.p, b.p[i])
 		sum += b.p[i]
 	}
-	for i := range n.p {
-		n.p[i] /= sum
+	h, p := make([]hypothesis, len(near)), make([]float64, len(near))
+	for n, i := range near {
+		h[n], p[n] = b.m.hypotheses[i], b.p[i]/sum
 	}
-	return n
+	return nearbyOf(b.m, h, p)
 }
 
-// gain is the expected information, in bits, that settling the findings gives about the hypotheses: the mutual
-// information between the two.
+// nearbyOf is a belief in a few hypotheses.
+func nearbyOf(m *model, h []hypothesis, p []float64) *nearby {
+	held := hold(len(h) * (len(m.catalogue.Findings) + 1<<mostInformative))
+	return &nearby{m: m, h: h, p: p, told: map[*table]told{}, held: held, free: *held}
+}
+
+// Of hypotheses that hold the same of what bears on a finding, the last of each slot are remembered, slots by
+// multiplicative hashing (D. E. Knuth, The Art of Computer Programming, volume 3, section 6.4).
+const (
+	seenBits   = 6
+	seenSpread = 0x9e3779b97f4a7c15
+)
+
+// room gives n numbers of what is held, or else new ones.
+func (n *nearby) room(size int) []float64 {
+	if len(n.free) < size {
+		return make([]float64, size)
+	}
+	out := n.free[:size:size]
+	n.free = n.free[size:]
+	return out
+}
+
+// release gives back what it lies in: it must not be asked any more.
+func (n *nearby) release() { leave(n.held) }
+
+// tells gives what a finding tells, worked out once.
+func (n *nearby) tells(t *table) told {
+	if x, ok := n.told[t]; ok {
+		return x
+	}
+	x := told{present: n.room(len(n.h))}
+	shown := 0.0
+	var seen [1 << seenBits]struct {
+		known            bool
+		bearing          uint64
+		present, entropy float64
+	}
+	for i := range n.h {
+		bearing := n.h[i].mask & t.bearing
+		of := &seen[bearing*seenSpread>>(64-seenBits)]
+		if !of.known || of.bearing != bearing {
+			of.known, of.bearing, of.present = true, bearing, t.present(n.h[i])
+			of.entropy = entropyOf(of.present)
+		}
+		x.present[i] = of.present
+		x.within += n.p[i] * of.entropy
+		shown += n.p[i] * of.present
+	}
+	x.alone = max(0, ordering.Difference(entropyOf(shown)-x.within))
+	n.told[t] = x
+	return x
+}
+
+// entropyOf is that of what is so with a chance of p, in bits.
+func entropyOf(p float64) float64 { return -plogp(p) - plogp(1-p) }
+
+// gain is the expected information, in bits, that settling the findings, at most mostInformative of them, gives about
+// the hypotheses: the mutual information between the two.
 func (n *nearby) gain(telling []*table) float64 {
-	joint := make([]float64, 1<<len(telling))
-	within := 0.0
+	if len(telling) == 1 {
+		return n.tells(telling[0]).alone
+	}
+	var joint [1 << mostInformative]float64
 	n.outcomes(telling, func(_ int, p float64, chances []float64) {
 		for o, c := range chances {
 			joint[o] += p * c
 		}
-	}, func(p, entropy float64) { within += p * entropy })
+	})
 	total := 0.0
-	for _, p := range joint {
+	for _, p := range joint[:1<<len(telling)] {
 		total -= plogp(p)
 	}
-	return max(0, ordering.Difference(total-within))
+	for _, t := range telling { // settled by the hypothesis, one tells nothing of another
+		total -= n.tells(t).within
+	}
+	return max(0, ordering.Difference(total))
 }
 
 // outcomes walks the hypotheses with the chance of every combination of the findings; bit i of an outcome says that
 // finding i is present.
-func (n *nearby) outcomes(tables []*table, each func(i int, p float64, chances []float64), entropy func(p, h float64)) {
-	chances := make([]float64, 1<<len(tables))
-	of := make([][]float64, len(tables))
+func (n *nearby) outcomes(tables []*table, each func(i int, p float64, chances []float64)) {
+	var rows [mostInformative][]float64
 	for j, t := range tables {
-		if entropy != nil {
-			of[j] = n.entropy(t)
-		}
+		rows[j] = n.tells(t).present
 	}
-	for i, h := range n.h {
+	var all [1 << mostInformative]float64
+	chances := all[:1<<len(tables)]
+	for i, p := range n.p {
 		chances[0] = 1
-		sum := 0.0
-		for j, t := range tables {
-			present := t.present(h)
-			if entropy != nil {
-				sum += of[j][i]
-			}
+		for j := range tables {
+			present := rows[j][i]
 			for o := range 1 << j {
 				chances[o|1<<j] = chances[o] * present
 				chances[o] *= 1 - present
 			}
 		}
-		each(i, n.p[i], chances)
-		if entropy != nil {
-			entropy(n.p[i], sum)
-		}
+		each(i, p, chances)
 	}
 }
 
@@ -123,12 +165,8 @@ func (n *nearby) mostInformative(open []*table) []*table {
 	if len(open) <= mostInformative {
 		return open
 	}
-	alone := map[*table]float64{}
-	for _, t := range open {
-		alone[t] = n.gain([]*table{t})
-	}
 	out := slices.Clone(open)
-	slices.SortStableFunc(out, func(x, y *table) int { return ordering.Compare(alone[y], alone[x]) })
+	slices.SortStableFunc(out, func(x, y *table) int { return ordering.Compare(n.tells(y).alone, n.tells(x).alone) })
 	return out[:mostInformative]
 }
 
@@ -222,154 +260,13 @@ func (n *nearby) leaveOpen(w []float64, looked uint64) float64 {
 // called again.
 func (n *nearby) split(telling []*table) [][]float64 {
 	for len(n.rows) < 1<<len(telling) {
-		n.rows = append(n.rows, make([]float64, len(n.h)))
+		n.rows = append(n.rows, n.room(len(n.h)))
 	}
 	out := n.rows[:1<<len(telling)]
 	n.outcomes(telling, func(i int, p float64, chances []float64) {
 		for o, chance := range chances {
 			out[o][i] = p * chance
 		}
-	}, nil)
+	})
 	return out
-}
-
-// planner computes the expected minutes of the greedy sequence of sure looks.
-type planner struct {
-	faults int
-	looked uint64
-	looks  []look
-	opened uint64 // accesses that stand open, by their place in the catalogue
-}
-
-type look struct {
-	check    string
-	confirms uint64
-	own      float64
-	access   int // its place in the catalogue plus one; 0: nothing to open
-	opening  float64
-	from, to int // the looks behind the same access
-}
-
-func newPlanner(m *model, k knowledge, candidates []*candidate) *planner {
-	p := &planner{faults: len(m.faults), looked: k.looked, opened: 1}
-	for _, c := range candidates {
-		if c.confirms != 0 {
-			p.looks = append(p.looks, look{check: c.check.ID, confirms: c.confirms,
-				own: c.next.Minutes + c.next.StateMinutes, access: c.access, opening: c.next.AccessMinutes})
-		}
-		if c.next.AccessMinutes == 0 {
-			p.opened |= 1 << c.access
-		}
-	}
-	return p.gathered()
-}
-
-// gathered puts the looks behind one access side by side.
-func (p *planner) gathered() *planner {
-	slices.SortStableFunc(p.looks, func(x, y look) int { return cmp.Compare(x.access, y.access) })
-	for i := range p.looks {
-		l := &p.looks[i]
-		l.from = slices.IndexFunc(p.looks, func(x look) bool { return x.access == l.access })
-		for l.to = l.from; l.to < len(p.looks) && p.looks[l.to].access == l.access; {
-			l.to++
-		}
-	}
-	return p
-}
-
-// accessPlace numbers the accesses from 1; 0 is for none.
-func (m *model) accessPlace(id string) int {
-	return 1 + slices.IndexFunc(m.catalogue.Access, func(a catalogue.Access) bool { return a.ID == id })
-}
-
-// after is the planner once a check has been made and its access stands open.
-func (p *planner) after(c *candidate) *planner {
-	q := *p
-	q.looked |= c.confirms
-	q.opened |= 1 << c.access
-	return &q
-}
-
-// expected is Σ w · (minutes until every fault of the hypothesis has been looked for), for weights that need not sum
-// to 1, along the sequence that at each step takes the greatest chance per minute; looks behind one access that is
-// still shut are weighed together, since it is opened once for all.
-func (p *planner) expected(w []float64, h []hypothesis) float64 {
-	mass := make([]float64, p.faults)
-	for i, x := range h {
-		share := w[i] / float64(bits.OnesCount64(x.mask))
-		for rest := x.mask; rest != 0; rest &= rest - 1 {
-			mass[bits.TrailingZeros64(rest)] += share
-		}
-	}
-	reached := make([]float64, p.faults)
-	done, opened, elapsed := p.looked, p.opened, 0.0
-	used := make([]bool, len(p.looks))
-	chance := make([]float64, len(p.looks))
-	for {
-		for i, l := range p.looks {
-			chance[i] = 0
-			for rest := l.confirms &^ done; rest != 0 && !used[i]; rest &= rest - 1 {
-				chance[i] += mass[bits.TrailingZeros64(rest)]
-			}
-		}
-		best := p.bestLook(chance, opened)
-		if best < 0 {
-			break
-		}
-		l := p.looks[best]
-		elapsed += l.own
-		if opened&(1<<l.access) == 0 {
-			elapsed += l.opening
-		}
-		used[best] = true
-		opened |= 1 << l.access
-		for rest := l.confirms &^ done; rest != 0; rest &= rest - 1 {
-			reached[bits.TrailingZeros64(rest)] = elapsed
-		}
-		done |= l.confirms
-	}
-	return lastReached(w, h, reached)
-}
-
-// lastReached is Σ w · (when the last of the hypothesis's faults was reached).
-func lastReached(w []float64, h []hypothesis, reached []float64) float64 {
-	sum := 0.0
-	for i, x := range h {
-		last := 0.0
-		for rest := x.mask; rest != 0; rest &= rest - 1 {
-			if at := reached[bits.TrailingZeros64(rest)]; at > last { // max takes twenty times as long in WebAssembly
-				last = at
-			}
-		}
-		sum += w[i] * last
-	}
-	return sum
-}
-
-// bestLook is the look with the greatest chance per minute, an access that is still shut being shared by what lies
-// behind it; −1 when no look has a chance left.
-func (p *planner) bestLook(chance []float64, opened uint64) int {
-	best, bestRate := -1, 0.0
-	for i := range p.looks {
-		l := &p.looks[i]
-		if chance[i] == 0 {
-			continue
-		}
-		gained, cost := chance[i], l.own
-		if opened&(1<<l.access) == 0 {
-			cost += l.opening
-			own := chance[i] / l.own
-			for j := l.from; j < l.to; j++ { // those that are the better for being there
-				other := &p.looks[j]
-				if j != i && !ordering.Above(gained/cost, chance[j]/other.own) && !ordering.Above(chance[j]/other.own, own) {
-					gained += chance[j]
-					cost += other.own
-				}
-			}
-		}
-		if rate := gained / cost; ordering.Above(rate, bestRate) {
-			best, bestRate = i, rate
-		}
-	}
-	return best
 }

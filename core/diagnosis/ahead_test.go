@@ -23,7 +23,7 @@ func hand(w ...float64) ([]float64, []hypothesis) {
 // (0.1 against 0.08): 0.2·2 + 0.8·12 = 10.0 minutes.
 func TestExpectedMinutesOfTwoLooks(t *testing.T) {
 	w, h := hand(0.2, 0.8)
-	p := &planner{faults: 2, opened: 1, looks: []look{{confirms: 1, own: 2}, {confirms: 2, own: 10}}}
+	p := plannerOf(2, 0, 1, []look{{confirms: 1, own: 2}, {confirms: 2, own: 10}})
 	assert.InDelta(t, 10.0, p.expected(w, h), 1e-12)
 }
 
@@ -32,8 +32,8 @@ func TestExpectedMinutesOfTwoLooks(t *testing.T) {
 // 0.8/22 = 0.036 and go first: 0.4·21 + 0.4·22 + 0.2·32 = 23.6 minutes.
 func TestLooksBehindOneAccessAreWeighedTogether(t *testing.T) {
 	w, h := hand(0.4, 0.4, 0.2)
-	p := (&planner{faults: 3, opened: 1, looks: []look{{confirms: 1, own: 1, access: 1, opening: 20}, {confirms: 2, own: 1,
-		access: 1, opening: 20}, {confirms: 4, own: 10}}}).gathered()
+	p := plannerOf(3, 0, 1, []look{{confirms: 1, own: 1, access: 1, opening: 20}, {confirms: 2, own: 1,
+		access: 1, opening: 20}, {confirms: 4, own: 10}})
 	assert.InDelta(t, 23.6, p.expected(w, h), 1e-12)
 	p.opened |= 1 << 1 // open already: 0.4·1 + 0.4·2 + 0.2·12
 	assert.InDelta(t, 3.6, p.expected(w, h), 1e-12)
@@ -41,7 +41,7 @@ func TestLooksBehindOneAccessAreWeighedTogether(t *testing.T) {
 
 // Of a set the last fault counts; what was looked for costs nothing more.
 func TestTheLastFaultOfASetCounts(t *testing.T) {
-	p := &planner{faults: 2, opened: 1, looks: []look{{confirms: 1, own: 3}, {confirms: 2, own: 4}}}
+	p := plannerOf(2, 0, 1, []look{{confirms: 1, own: 3}, {confirms: 2, own: 4}})
 	both := []hypothesis{{mask: 3}}
 	assert.InDelta(t, 7, p.expected([]float64{1}, both), 1e-12)
 	p.looked = 1
@@ -67,7 +67,7 @@ func TestGainIsTheMutualInformation(t *testing.T) {
 	require.NoError(t, err)
 	m := newModel(c, Question{Family: catalogue.Closed, Stations: []string{"strainer", "raw-pump", "elbow"}})
 	b := m.infer()
-	n := &nearby{m: m, h: m.hypotheses, p: b.p, entropies: map[*table][]float64{}}
+	n := nearbyOf(m, m.hypotheses, b.p)
 	finding := m.table("weak-water-at-outlet")
 	entropy := func(p float64) float64 { return -p*math.Log2(p) - (1-p)*math.Log2(1-p) }
 	mean, within := 0.0, 0.0

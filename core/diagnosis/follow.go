@@ -2,9 +2,9 @@ package diagnosis
 
 import (
 	"math"
+	"math/bits"
 	"slices"
 
-	"hevrin/core/catalogue"
 	"hevrin/core/ordering"
 )
 
@@ -53,8 +53,8 @@ func (m *model) conflicts(b *belief) []Conflict {
 	if len(shown) < 2 {
 		return nil
 	}
-	held := m.priorWeights(b)
-	defer buffers.Put(held)
+	held := m.priorWeights()
+	defer leave(held)
 	prior, sum := *held, 0.0
 	for _, w := range prior {
 		sum += w
@@ -116,7 +116,7 @@ func (m *model) outlooks(b *belief, n *nearby, k knowledge, candidates []*candid
 
 // along is the expected minutes until every fault of the hypothesis has been looked for, in the given order.
 func (p *planner) along(n *nearby, order []*candidate) float64 {
-	reached := make([]float64, p.faults)
+	var reached [maxFaults]float64
 	done, opened, elapsed := p.looked, p.opened, 0.0
 	for _, c := range order {
 		if c.confirms&^done == 0 {
@@ -127,14 +127,12 @@ func (p *planner) along(n *nearby, order []*candidate) float64 {
 			elapsed += c.next.AccessMinutes
 		}
 		opened |= 1 << c.access
-		for i := range reached {
-			if (c.confirms&^done)&(1<<i) != 0 {
-				reached[i] = elapsed
-			}
+		for rest := c.confirms &^ done; rest != 0; rest &= rest - 1 {
+			reached[bits.TrailingZeros64(rest)] = elapsed
 		}
 		done |= c.confirms
 	}
-	return lastReached(n.p, n.h, reached)
+	return lastReached(n.p, n.h, &reached)
 }
 
 // RuledOut is a check that is not offered, and why.
@@ -156,8 +154,9 @@ func (m *model) ruledOut(offered []NextCheck) []RuledOut {
 }
 
 // whyNot is empty for a check that is offered; again are the faults that a second look at it may show.
-func (m *model) whyNot(check catalogue.Check, again uint64, k knowledge) string {
-	if _, here := m.catalogue.StationOf(check, m.question.Family, m.stations); !here {
+func (m *model) whyNot(number int, again uint64, k knowledge) string {
+	check := m.catalogue.Checks[number]
+	if m.madeAt[number] == "" {
 		return "This engine has no place for it."
 	}
 	if why := m.question.Barred[check.ID]; why != "" {

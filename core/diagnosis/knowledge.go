@@ -51,30 +51,26 @@ func (m *model) exhausted(b *belief) (mask uint64) {
 
 // again are the faults that a check did not show when it was made, or that another showed nothing of, and that a second
 // look may show; none while the check has something to show for the first time.
-func (m *model) again(check catalogue.Check) (mask uint64) {
-	if m.question.Weighed || !slices.Contains(m.question.Done, check.ID) &&
+func (m *model) again(check catalogue.Check) uint64 {
+	if m.missed[check.ID] == 0 || m.question.Weighed || !slices.Contains(m.question.Done, check.ID) &&
 		slices.ContainsFunc(check.Settles, m.worthSettling) {
 		return 0
 	}
+	return m.missed[check.ID]
+}
+
+// missedBy are, by check, the faults of which it, or another, did not show what it shows, and that may be looked for
+// again.
+func (m *model) missedBy() map[string]uint64 {
+	out := map[string]uint64{}
 	for i, f := range m.faults {
 		for _, look := range f.Sure {
-			q, known := m.known[look.Finding]
-			if look.Check == check.ID && known && q < shownQ && m.looks[look.Finding] < MostLooks {
-				mask |= 1 << i
+			if q, known := m.known[look.Finding]; known && q < shownQ && m.looks[look.Finding] < MostLooks {
+				out[look.Check] |= 1 << i
 			}
 		}
 	}
-	return mask
-}
-
-// anyRival tells whether this circuit can have a fault that the look cannot tell from the one looked for.
-func (m *model) anyRival(look catalogue.SureLook) bool {
-	for _, r := range look.Rivals {
-		if _, here := m.number[r.Fault]; here {
-			return true
-		}
-	}
-	return false
+	return out
 }
 
 // leastExplained is the chance below which a finding that is present counts as not explained.

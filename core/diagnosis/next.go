@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"math/bits"
 	"slices"
 	"strings"
 
@@ -33,6 +34,7 @@ type candidate struct {
 func (m *model) nextChecks(b *belief, k knowledge, strategy string) ([]NextCheck, []Outlook) {
 	candidates := m.candidates(b, k)
 	near := b.nearest()
+	defer near.release()
 	for _, c := range candidates {
 		c.informative = near.mostInformative(c.open)
 		c.next.GainBits = near.gain(c.informative)
@@ -65,10 +67,10 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 	m.whys = make([]string, len(m.catalogue.Checks))
 	for n, check := range m.catalogue.Checks {
 		again := m.again(check)
-		if m.whys[n] = m.whyNot(check, again, k); m.whys[n] != "" {
+		if m.whys[n] = m.whyNot(n, again, k); m.whys[n] != "" {
 			continue
 		}
-		station, _ := m.catalogue.StationOf(check, m.question.Family, m.stations)
+		station := m.madeAt[n]
 		c := &candidate{check: check, station: station, access: m.accessPlace(check.Access)}
 		for _, f := range check.Settles {
 			if m.worthSettling(f) && !(check.Asks && m.otherOption(f)) {
@@ -119,9 +121,8 @@ func (m *model) otherOption(finding string) bool {
 // hose at the seacock looks for a blocked intake.
 func (m *model) locate(c *candidate) {
 	c.place, c.order = c.station, slices.Index(m.stations, c.station)
-	for i, f := range m.faults {
-		at := slices.IndexFunc(m.stations, func(s string) bool { return slices.Contains(f.Stations, s) })
-		if c.confirms&(1<<i) != 0 && at < c.order {
+	for rest := c.confirms; rest != 0; rest &= rest - 1 {
+		if at := m.firstAt[bits.TrailingZeros64(rest)]; at < c.order {
 			c.place, c.order = m.stations[at], at
 		}
 	}
@@ -280,10 +281,8 @@ func (m *model) likeliestFirst(b *belief) ranking {
 }
 
 func (m *model) sideOfFault(f catalogue.Fault) string {
-	for _, s := range m.stations {
-		if slices.Contains(f.Stations, s) {
-			return m.side(s)
-		}
+	if at := m.firstAt[m.number[f.ID]]; at >= 0 {
+		return m.side(m.stations[at])
 	}
 	return ""
 }

@@ -47,7 +47,7 @@ func (e *Diagnoser) validate(q Question) error {
 	if len(wrong) > 0 {
 		return wrong
 	}
-	n := len(q.faults(c))
+	n := len(e.spaces.circuit(c, q).faults)
 	if n == 0 {
 		wrong.Add("stations", units.Sentence(strings.Join(q.Stations, ", ")), "at least one station that can go wrong",
 			"no known fault lies on these stations")

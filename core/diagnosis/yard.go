@@ -47,25 +47,18 @@ func (y Yard) minutes(id string, catalogues float64) float64 {
 	return catalogues
 }
 
-// ownRates is what the yard's base rates do to the odds of each hypothesis; nil where it goes by the catalogue's.
-func (m *model) ownRates() func(of []hypothesis, into []float64) {
+// ownRates is what the yard's base rates do to the odds of each fault; nil where it goes by the catalogue's.
+func (m *model) ownRates() []float64 {
 	if len(m.question.Yard.Rates) == 0 {
 		return nil
 	}
-	factor := make([]float64, len(m.faults)+1)
-	for i := range factor {
-		factor[i] = 1
-	}
+	factor := ones(len(m.faults))
 	for i, f := range m.faults {
 		if own, ok := m.question.Yard.Rates[f.ID]; ok {
 			factor[i] = own / (1 - own) * (1 - f.Prior) / f.Prior
 		}
 	}
-	return func(of []hypothesis, into []float64) {
-		for i, h := range of {
-			into[i] = factor[h.a] * factor[h.b] * factor[h.c]
-		}
-	}
+	return m.byPlace(factor)
 }
 
 // first weighs, once something is found, each look against leaving it to the proof. What it shows now need not be
