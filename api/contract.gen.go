@@ -2696,6 +2696,9 @@ type Catalogue struct {
 	Needs    []Labelled `json:"needs"`
 	Pairs    []Pair     `json:"pairs"`
 
+	// Points At which readings are taken, each showing more than those before it.
+	Points []OperatingPoint `json:"points"`
+
 	// SetFactor Multiplies a set's prior weight once for every fault beyond the first.
 	SetFactor float64   `json:"set_factor"`
 	Stations  []Station `json:"stations"`
@@ -2750,6 +2753,9 @@ type Check struct {
 
 	// OfRemovedPart It looks at a part that comes out, which tells as long as it is kept; absent where it does not.
 	OfRemovedPart *bool `json:"of_removed_part,omitempty"`
+
+	// Point The operating point that its readings are taken at; absent: any.
+	Point *string `json:"point,omitempty"`
 
 	// Reads The stations whose readings tell it, flow, or all; empty: no figure does.
 	Reads   []string `json:"reads"`
@@ -3377,6 +3383,9 @@ type Evidence struct {
 	// Looks Of an absent finding: how often it was looked for. Each look after the first misses half of what was missed before.
 	Looks *int `json:"looks,omitempty"`
 
+	// Point The operating point that it was read at, of the catalogue's: of findings that are told otherwise at each. Of one finding at several the hardest counts. Left out: not said.
+	Point *string `json:"point,omitempty"`
+
 	// Q Normalised likelihood r/(1+r), r the likelihood ratio present to absent.
 	Q     *float64  `json:"q,omitempty"`
 	State *Presence `json:"state,omitempty"`
@@ -3540,10 +3549,12 @@ type FiguresKind string
 
 // Finding defines model for Finding.
 type Finding struct {
-	Blocks []Link `json:"blocks"`
-	Causes []Link `json:"causes"`
-	Id     string `json:"id"`
-	Label  string `json:"label"`
+	// At Of a reading: the strengths of its causes by operating point and fault, as the engine model has them; absent where it tells the same at each.
+	At     *map[string]map[string]float64 `json:"at,omitempty"`
+	Blocks []Link                         `json:"blocks"`
+	Causes []Link                         `json:"causes"`
+	Id     string                         `json:"id"`
+	Label  string                         `json:"label"`
 
 	// Leak Chance of seeing it with no fault that bears on it.
 	Leak    float64 `json:"leak"`
@@ -4678,6 +4689,9 @@ type Move struct {
 
 	// LogOdds Log odds (natural) less those with the item left out: positive raised the suspect.
 	LogOdds float64 `json:"log_odds"`
+
+	// Point The operating point that the finding was read at; absent of what tells the same at each.
+	Point *string `json:"point,omitempty"`
 }
 
 // MoveKind defines model for MoveKind.
@@ -4789,6 +4803,15 @@ type OpeningNow struct {
 
 	// Since Who said it, when, and in which job; empty where nobody did.
 	Since Who `json:"since"`
+}
+
+// OperatingPoint defines model for OperatingPoint.
+type OperatingPoint struct {
+	Id    string `json:"id"`
+	Label string `json:"label"`
+
+	// Speed As a share of rated.
+	Speed float64 `json:"speed"`
 }
 
 // Operation defines model for Operation.
@@ -6791,6 +6814,9 @@ type Statement struct {
 
 	// Looks How often its check showed nothing of it.
 	Looks *int `json:"looks,omitempty"`
+
+	// Point The operating point that it was read at; absent of what tells the same at each.
+	Point *string `json:"point,omitempty"`
 
 	// Q 1 present, 0 absent, between: a computed finding, or one of which nobody was sure.
 	Q float64 `json:"q"`

@@ -249,3 +249,38 @@ func TestACheckThatIsReadOffIsARound(t *testing.T) {
 	assert.Empty(t, taken.Job.Rounds)
 	assert.Empty(t, taken.Job.Checks)
 }
+
+// A round at idle tells of what it reads off there alone: what hardly shows at idle is not cleared by it, and the
+// temperatures under load are still worth reading. One under load tells of both.
+func TestARoundIsOfItsOperatingPoint(t *testing.T) {
+	s := newShop(t)
+	_, _, portJob, starboardJob := twins(t, s)
+	points := func(job string, rpm float64) map[string]string {
+		p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), readAt(t, rpm, plant.Well(), nil))
+		require.NoError(t, err)
+		out := map[string]string{}
+		for _, k := range p.Job.Findings {
+			if k.Record != "" {
+				out[k.ID] = k.Point
+			}
+		}
+		return out
+	}
+	idle, load := points(portJob, 800), points(starboardJob, 2400)
+	assert.Equal(t, "idle", idle["raw-rise-high"])
+	assert.Equal(t, "load", load["raw-rise-high"])
+	assert.Equal(t, "load", points(portJob, 2300)["raw-rise-high"], "of several rounds the hardest counts")
+	for _, told := range []map[string]string{idle, load} {
+		at, ok := told["gauge-off"]
+		assert.True(t, !ok || at == "", "a pattern was weighed with what shows at its speeds")
+	}
+
+	neutral := readAt(t, 2400, plant.Well(), nil)
+	neutral.Round.OutOfGear = true
+	_, _, job, _ := twins(t, s)
+	p, err := s.NoteInJob(s.ctx, job, eventlog.RoundTaken, stamp(), neutral)
+	require.NoError(t, err)
+	for _, k := range p.Job.Findings {
+		assert.NotEqual(t, "load", k.Point, "out of gear it works as little as at idle: %s", k.ID)
+	}
+}

@@ -109,7 +109,7 @@ func questionOf(b api.Question) (diagnosis.Question, error) {
 	var wrong validation.Errors
 	for i, f := range api.Value(b.Findings) {
 		at := fmt.Sprintf("findings[%d]", i)
-		e := diagnosis.Evidence{Finding: f.Id, Looks: api.Value(f.Looks)}
+		e := diagnosis.Evidence{Finding: f.Id, Point: api.Value(f.Point), Looks: api.Value(f.Looks)}
 		switch {
 		case f.State != nil && f.Q != nil:
 			wrong.Add(at, "state and q", "one of the two", "give either a state or q")
@@ -129,6 +129,9 @@ func questionOf(b api.Question) (diagnosis.Question, error) {
 
 func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 	return api.Catalogue{
+		Points: api.Each(c.Points, func(p catalogue.Point) api.OperatingPoint {
+			return api.OperatingPoint{Id: p.ID, Label: p.Label, Speed: p.Speed}
+		}),
 		JobKinds: api.Each(c.JobKinds, jobKindView),
 		Troubles: api.Each(c.Troubles, func(t catalogue.Trouble) api.Trouble {
 			return api.Trouble{Id: t.ID, Label: t.Label, Kind: t.Kind, Findings: api.SomeList(t.Findings)}
@@ -169,8 +172,8 @@ func catalogueView(c *catalogue.Catalogue) api.Catalogue {
 		}),
 		Findings: api.Each(c.Findings, func(f catalogue.Finding) api.Finding {
 			return api.Finding{Id: f.ID, Label: f.Label, Topic: f.Topic, Source: api.Source(f.Source), Leak: f.Leak,
-				LeakWhy: f.LeakWhy,
-				Causes:  api.Each(f.Causes, linkView), Blocks: api.Each(f.Blocks, linkView)}
+				LeakWhy: f.LeakWhy, Causes: api.Each(f.Causes, linkView), Blocks: api.Each(f.Blocks, linkView),
+				At: strengthsView(f.At)}
 		}),
 		Groups: api.Each(c.Groups, func(g catalogue.Group) api.Group {
 			return api.Group{Id: g.ID, Label: g.Label,
@@ -229,6 +232,21 @@ func faultView(f catalogue.Fault) api.Fault {
 		})}
 }
 
+// strengthsView gives strengths by operating point and fault; nil for what tells the same at each.
+func strengthsView(at map[string][]catalogue.Link) *map[string]map[string]float64 {
+	if at == nil {
+		return nil
+	}
+	out := map[string]map[string]float64{}
+	for point, links := range at {
+		out[point] = map[string]float64{}
+		for _, l := range links {
+			out[point][l.Fault] = l.Strength
+		}
+	}
+	return &out
+}
+
 func testPressure(kPa []float64) *[]float64 {
 	if len(kPa) == 0 {
 		return nil
@@ -249,7 +267,7 @@ func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 	}
 	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: all,
 		Minutes: k.Minutes, Access: api.Some(k.Access), Engine: api.EngineState(k.Engine),
-		Needs: union(access.Needs, k.Needs), Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles,
+		Needs: union(access.Needs, k.Needs), Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles, Point: api.Some(k.Point),
 		Reads: api.List(k.Reads), Confirms: api.List(k.Confirms), How: k.How, OfRemovedPart: api.Some(k.Removed),
 		Asks: api.Some(k.Asks), TestKpa: testPressure(k.TestKPa)}
 }

@@ -20,7 +20,7 @@ func answerView(a *diagnosis.Answer) api.Answer {
 		Suspects: api.Each(a.Suspects, func(s diagnosis.Posterior) api.Suspect {
 			return api.Suspect{Fault: s.Fault, Probability: s.Probability, Prior: s.Prior, MovedBy: api.Each(s.MovedBy,
 				func(m diagnosis.Move) api.Move {
-					return api.Move{Kind: api.MoveKind(m.Kind), Id: m.ID, LogOdds: m.LogOdds}
+					return api.Move{Kind: api.MoveKind(m.Kind), Id: m.ID, Point: api.Some(m.Point), LogOdds: m.LogOdds}
 				})}
 		}),
 		Sets: api.Each(a.Sets, func(s diagnosis.Set) api.FaultSet {
@@ -188,9 +188,9 @@ func alsoSeenView(x job.AlsoSeen) api.AlsoSeen {
 
 func knownView(k eventlog.Statement) api.Statement {
 	if k.Record != "" {
-		return api.Statement{Id: k.ID, Q: k.Q, FromRecord: &k.Record}
+		return api.Statement{Id: k.ID, Q: k.Q, Point: api.Some(k.Point), FromRecord: &k.Record}
 	}
-	return api.Statement{Id: k.ID, Q: k.Q, Check: api.Some(k.Check), Looks: api.Some(k.Looks), By: &k.From.By,
+	return api.Statement{Id: k.ID, Q: k.Q, Check: api.Some(k.Check), Point: api.Some(k.Point), Looks: api.Some(k.Looks), By: &k.From.By,
 		At: &k.From.At, EntryId: &k.From.Entry}
 }
 

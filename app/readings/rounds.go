@@ -3,6 +3,7 @@ package readings
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"hevrin/app/record"
 	"hevrin/core/catalogue"
@@ -135,7 +136,8 @@ func (a *Models) Judge(r record.Reader, job *eventlog.Job, e record.Engine, besi
 	if err != nil { // the circuit was changed since
 		return plain, nil //nolint:nilerr // as above
 	}
-	job.TakeComputed(a.computedFindings(report, len(telling)), job.Rounds[len(job.Rounds)-1].Order)
+	computed := a.computedFindings(report, a.hardest(telling, e.RatedRPM), len(telling))
+	job.TakeComputed(computed, job.Rounds[len(job.Rounds)-1].Order)
 	out.Health = &report
 	return out, nil
 }
@@ -183,7 +185,28 @@ func plainRounds(job *eventlog.Job) []RoundRead {
 	return out
 }
 
-func (a *Models) computedFindings(r plant.HealthReport, rounds int) []eventlog.ComputedFinding {
+// hardest is the hardest operating point that rounds were read at, of an engine of a rated speed, in rev/min.
+func (a *Models) hardest(rounds []eventlog.Round, ratedRPM float64) (point string) {
+	fastest := 0.0
+	for _, r := range rounds {
+		if !r.OutOfGear { // it hardly works then, at any speed
+			fastest = max(fastest, r.RPM/ratedRPM)
+		}
+	}
+	for i, p := range a.Catalogue.Points {
+		if i == 0 || fastest >= p.Speed-speedOff {
+			point = p.ID
+		}
+	}
+	return point
+}
+
+// speedOff is how far below a point's share of rated speed a round still counts as read there.
+const speedOff = 0.05
+
+// computedFindings are what rounds tell clearly, read off at a point. What is read off directly tells of a fault what it
+// shows there; a pattern was weighed with what each fault shows at the speeds that were read.
+func (a *Models) computedFindings(r plant.HealthReport, point string, rounds int) []eventlog.ComputedFinding {
 	var list []eventlog.ComputedFinding
 	for _, l := range r.Findings {
 		f, ok := a.Catalogue.Finding(l.ID)
@@ -191,7 +214,11 @@ func (a *Models) computedFindings(r plant.HealthReport, rounds int) []eventlog.C
 			continue
 		}
 		q := math.Min(math.Max(l.Normalised(), 1-surest), surest)
-		list = append(list, eventlog.ComputedFinding{ID: l.ID, Q: q, Why: fmt.Sprintf("computed from %d %s of readings",
+		at := ""
+		if plant.ReadOff(l.ID) && slices.Contains(a.Catalogue.PointsOf(l.ID), point) {
+			at = point
+		}
+		list = append(list, eventlog.ComputedFinding{ID: l.ID, Point: at, Q: q, Why: fmt.Sprintf("computed from %d %s of readings",
 			rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
 	}
 	return list

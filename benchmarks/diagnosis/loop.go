@@ -18,7 +18,11 @@ type world struct {
 	circuit  []string
 	faults   []string
 	findings map[string]bool
+	at       map[reading]bool // of readings that are told otherwise at each operating point
 }
+
+// reading is a finding at an operating point.
+type reading struct{ finding, point string }
 
 const twoFaults = 0.2 // share of jobs with two faults
 
@@ -34,7 +38,7 @@ func draw(r *rand.Rand, c *catalogue.Catalogue, family string) world {
 
 func drawAny(r *rand.Rand, c *catalogue.Catalogue, family string) world {
 	f, _ := c.Family(family)
-	w := world{family: family, circuit: f.Circuit, findings: map[string]bool{}}
+	w := world{family: family, circuit: f.Circuit, findings: map[string]bool{}, at: map[reading]bool{}}
 	possible := c.FaultsOn(family, w.circuit)
 	w.faults = []string{pick(r, possible, func(f catalogue.Fault) float64 { return f.Prior })}
 	if r.Float64() < twoFaults {
@@ -47,7 +51,12 @@ func drawAny(r *rand.Rand, c *catalogue.Catalogue, family string) world {
 		}))
 	}
 	for _, f := range c.Findings {
-		w.findings[f.ID] = r.Float64() < chance(f, w.faults)
+		x := r.Float64()
+		w.findings[f.ID] = x < chance(f, w.faults)
+		for point, causes := range f.At {
+			f.Causes = causes
+			w.at[reading{f.ID, point}] = x < chance(f, w.faults)
+		}
 	}
 	return w
 }
@@ -157,7 +166,7 @@ func follow(e *diagnosis.Diagnoser, c *catalogue.Catalogue, w world, complaint [
 		if n.Again { // these jobs are drawn so that each fault shows at the first look
 			for i := range q.Findings {
 				if e := &q.Findings[i]; e.Q < 1 && slices.Contains(check.Settles, e.Finding) {
-					e.Looks = max(1, e.Looks) + 1
+					e.Looks = min(max(1, e.Looks)+1, diagnosis.MostLooks)
 				}
 			}
 			continue
@@ -176,12 +185,20 @@ func (w world) settle(c *catalogue.Catalogue, check catalogue.Check, q *diagnosi
 		group, grouped := c.GroupOf(f)
 		return slices.ContainsFunc(q.Findings, func(x diagnosis.Evidence) bool {
 			g, one := c.GroupOf(x.Finding)
-			return x.Finding == f || grouped && one && g == group && x.Q == 1
+			same := x.Finding == f && (x.Point == "" || x.Point == c.PointOf(check.ID, f))
+			return same || grouped && one && g == group && x.Q == 1
 		})
 	}
 	for _, f := range check.Settles {
 		if !answered(f) && !w.hidden(c, f) {
-			q.Findings = append(q.Findings, w.state(f))
+			e := w.state(f)
+			if shown, told := w.at[reading{f, check.Point}]; told {
+				e.Q, e.Point = 0, check.Point
+				if shown {
+					e.Q = 1
+				}
+			}
+			q.Findings = append(q.Findings, e)
 		}
 	}
 }

@@ -169,13 +169,22 @@ func (w world) lookAgain(c *catalogue.Catalogue, r *rand.Rand, check catalogue.C
 		if light || e.Q == 1 || !slices.Contains(check.Settles, e.Finding) {
 			continue
 		}
-		e.Looks = max(1, e.Looks) + 1
+		e.Looks = min(max(1, e.Looks)+1, diagnosis.MostLooks)
 		f, _ := c.Finding(e.Finding)
 		there := slices.ContainsFunc(f.Causes, func(l catalogue.Link) bool { return slices.Contains(w.faults, l.Fault) })
 		if there && r.IntN(2) == 0 {
 			e.Q, w.findings[e.Finding] = 1, true
 		}
 	}
+}
+
+// hardest is the operating point of a proof's readings; empty for what tells the same at each.
+func hardest(c *catalogue.Catalogue, finding string) string {
+	points := c.PointsOf(finding)
+	if len(points) == 0 {
+		return ""
+	}
+	return points[len(points)-1]
 }
 
 // prove runs what was put right: everything is closed up; what is read says whether trouble is left, and is what the
@@ -190,6 +199,9 @@ func (w *world) prove(r *rand.Rand, c *catalogue.Catalogue, atProof func(catalog
 		switch {
 		case atProof(f):
 			f.Leak = map[bool]float64{true: f.Leak}[len(f.Causes) == 0] // normality stays usual
+			if causes, told := f.At[hardest(c, f.ID)]; told {
+				f.Causes = causes
+			}
 			now[f.ID] = r.Float64() < chance(f, left)
 			trouble = trouble || now[f.ID] && len(f.Causes) > 0
 		default:
@@ -206,7 +218,9 @@ func (w *world) prove(r *rand.Rand, c *catalogue.Catalogue, atProof func(catalog
 		case atProof(f) && one && (grouped[group] || !now[f.ID]):
 		case atProof(f):
 			grouped[group] = one
-			findings = append(findings, again.state(f.ID))
+			e := again.state(f.ID)
+			e.Point = hardest(c, f.ID)
+			findings = append(findings, e)
 		case f.Source == catalogue.FromCheck && was >= 0:
 			findings = append(findings, again.state(f.ID))
 		}

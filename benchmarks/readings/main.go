@@ -21,7 +21,14 @@ func main() {
 	seed := flag.Uint64("seed", 7, "seed of the drawing")
 	baseline := flag.Bool("baseline", false, "hold each engine against its own healthy rounds")
 	points := flag.Bool("points", false, "by operating point: idle alone, cruise alone, both")
+	table := flag.Int("strengths", 0, "draw so many engines of each fault and print core/catalogue/data/readings.yaml")
 	flag.Parse()
+	if *table > 0 {
+		if err := strengths(os.Stdout, *table, *seed); err != nil {
+			log.Fatal(err)
+		}
+		return
+	}
 	if *points {
 		if err := byPoint(*cases, *healthy, *seed, *baseline); err != nil {
 			log.Fatal(err)
@@ -114,6 +121,9 @@ func drawEngine(r *rand.Rand) (engine, error) {
 	return engine{believed, real, t, idleAndFull}, nil
 }
 
+// mostC is the end of a thermometer's scale, °C.
+const mostC = 400
+
 // rounds reads an engine at rest at speeds, with the errors of a contact probe, a surface thermometer and a
 // bucket.
 func (e engine) rounds(r *rand.Rand, h plant.Health) ([]plant.Round, error) {
@@ -128,8 +138,13 @@ func (e engine) rounds(r *rand.Rand, h plant.Health) ([]plant.Round, error) {
 		}
 		round := plant.Round{Operation: op, RanMin: 1000} // at rest
 		add := func(station, side string, truth, err float64) {
-			round.Reads = append(round.Reads, plant.Read{Station: station, Side: side, Value: truth + err*r.NormFloat64(),
-				Error: err})
+			value := truth + err*r.NormFloat64()
+			if station == "flow" { // nobody reads less than none
+				value = max(value, 0)
+			} else { // nor more than an instrument has: such an engine is stopped long before
+				value = min(value, mostC)
+			}
+			round.Reads = append(round.Reads, plant.Read{Station: station, Side: side, Value: value, Error: err})
 		}
 		add("flow", "", max(s.RawLMin, 0), max(0.05*s.RawLMin, 0.3))
 		add("gauge", "", s.GaugeC, 2)

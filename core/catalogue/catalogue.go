@@ -49,6 +49,7 @@ type Catalogue struct {
 	Pairs       []Pair
 	History     []HistoryItem
 	Findings    []Finding
+	Points      []Point // each shows more than those before it
 	Groups      []Group
 	Grades      []Grade
 	Checks      []Check
@@ -142,6 +143,14 @@ type Finding struct {
 	LeakWhy   string
 	Causes    []Link
 	Blocks    []Link
+	// At are the causes as readings at an operating point show them, by its id: of what the model tells otherwise at each.
+	At map[string][]Link
+}
+
+// Point is an operating point that readings are taken at; each shows more than those before it.
+type Point struct {
+	ID, Label string
+	Speed     float64 // as a share of rated
 }
 
 // Link is the strength with which one fault alone makes a finding show, or keeps it from showing.
@@ -180,6 +189,7 @@ type Check struct {
 	Engine    string   // running, stopped or any
 	Brief     float64  // how many seconds with the engine running are enough, at idle; 0: as long as its minutes
 	Removed   bool     // it looks at a part that comes out, which tells as long as it is kept
+	Point     string   // the operating point that its readings are taken at; empty: any
 	Asks      bool     // it asks what was not asked with the complaint
 	// TestKPa is the usual test pressure over the outside, from and to, in kPa, where the maker names none (memory).
 	// Empty: it puts nothing under pressure, or only the maker knows.
@@ -305,6 +315,27 @@ func (c *Catalogue) Fault(id string) (Fault, bool) { return at(c.Faults, c.index
 
 // Finding finds a finding by its id.
 func (c *Catalogue) Finding(id string) (Finding, bool) { return at(c.Findings, c.index.findings, id) }
+
+// PointsOf lists the operating points, the easiest first, at which a finding is told otherwise; none where it tells the
+// same at each.
+func (c *Catalogue) PointsOf(finding string) (list []string) {
+	f, _ := c.Finding(finding)
+	for _, p := range c.Points {
+		if _, told := f.At[p.ID]; told {
+			list = append(list, p.ID)
+		}
+	}
+	return list
+}
+
+// PointOf is the operating point that a check's answer to a finding is of; empty where it tells the same at each.
+func (c *Catalogue) PointOf(check, finding string) string {
+	k, _ := c.Check(check)
+	if slices.Contains(c.PointsOf(finding), k.Point) {
+		return k.Point
+	}
+	return ""
+}
 
 // Check finds a check by its id.
 func (c *Catalogue) Check(id string) (Check, bool) { return at(c.Checks, c.index.checks, id) }

@@ -112,6 +112,13 @@ func TestABadFileIsRefusedWithNameAndLine(t *testing.T) {
 			"rivals: []", []string{"intake-blocked", "cannot tell it from seacock-restricted"}},
 		"a station without a check": {"checks.yaml", "stations: [anti-siphon]", "stations: [strainer]",
 			[]string{"station anti-siphon has no check", "anti-siphon stands at stations.yaml:14"}},
+		"a reading that is none":  {"readings.yaml", "id: gauge-off", "id: gauge-of", []string{"readings.yaml", `"gauge-of"`}},
+		"readings of a complaint": {"readings.yaml", "id: gauge-off", "id: hot-under-load", []string{"no reading"}},
+		"readings at no point": {"readings.yaml", "id: load, label", "id: cruise, label",
+			[]string{`check temperatures-load: point "load"`}},
+		"points out of order":   {"readings.yaml", "speed: 0.8", "speed: 0.2", []string{"point load", "more speed"}},
+		"a reading for certain": {"readings.yaml", "gauge-wrong: 0.", "gauge-wrong: 1.", []string{"gauge-wrong idle"}},
+		"a reading of no fault": {"readings.yaml", "{thermostat-open: ", "{thermostat-ope: ", []string{`"thermostat-ope"`}},
 		"no reason":             {"history.yaml", `why: "the pump drank it"`, `why: ""`, []string{"grounded", "reason"}},
 		"a number out of range": {"findings.yaml", "leak: 0.9", "leak: 1.9", []string{"leak 1.9"}},
 	} {

@@ -16,7 +16,7 @@ import (
 // fileNames lists the data files; data/schema.json tells what may stand in each.
 var fileNames = []string{"scale.yaml", "stations.yaml", "faults.yaml", "pairs.yaml", "history.yaml", "findings.yaml",
 	"checks.yaml", "cautions.yaml", "tasks.yaml", "methods.yaml", "maintenance.yaml",
-	"jobs.yaml", "synonyms.yaml"}
+	"jobs.yaml", "synonyms.yaml", "readings.yaml"}
 
 //go:embed data
 var embedded embed.FS
@@ -37,7 +37,7 @@ var shipped = sync.OnceValues(func() (*Catalogue, error) {
 func LoadFrom(files fs.FS) (*Catalogue, error) {
 	var d dataFiles
 	into := []any{&d.scale, &d.stations, &d.faults, &d.pairs, &d.history, &d.findings, &d.checks, &d.cautions, &d.tasks,
-		&d.methods, &d.maintenance, &d.jobs, &d.synonyms}
+		&d.methods, &d.maintenance, &d.jobs, &d.synonyms, &d.readings}
 	for i, name := range fileNames {
 		if err := readFile(files, name, into[i]); err != nil {
 			return nil, err

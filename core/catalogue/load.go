@@ -2,6 +2,7 @@ package catalogue
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -59,6 +60,11 @@ type dataFiles struct {
 		Kinds    []JobKind `yaml:"kinds"`
 		Troubles []Trouble `yaml:"troubles"`
 		Waters   []Water   `yaml:"waters"`
+	}
+	readings struct {
+		Points   []Point      `yaml:"points"`
+		Modelled []string     `yaml:"modelled"`
+		Findings []readingRow `yaml:"findings"`
 	}
 	synonyms struct {
 		Synonyms [][]string `yaml:"synonyms"`
@@ -156,6 +162,12 @@ type findingRow struct {
 	Blocks  []linkRow `yaml:"blocks"`
 }
 
+// readingRow is the strengths of a computed finding's causes, by operating point and fault.
+type readingRow struct {
+	ID string                        `yaml:"id"`
+	At map[string]map[string]float64 `yaml:"at"`
+}
+
 type accessRow struct {
 	ID       string   `yaml:"id"`
 	Label    string   `yaml:"label"`
@@ -178,6 +190,7 @@ type checkRow struct {
 	Brief    float64   `yaml:"run_seconds"`
 	Removed  bool      `yaml:"of_removed_part"`
 	Asks     bool      `yaml:"asks"`
+	Point    string    `yaml:"point"`
 	TestKPa  []float64 `yaml:"test_kpa"`
 	Needs    []string  `yaml:"needs"`
 	Cautions []string  `yaml:"cautions"`
@@ -233,7 +246,7 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
 			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Brief: k.Brief, Removed: k.Removed,
-			Asks: k.Asks, TestKPa: k.TestKPa, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads,
+			Asks: k.Asks, Point: k.Point, TestKPa: k.TestKPa, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads,
 			Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)
@@ -243,7 +256,10 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 			return nil, err
 		}
 	}
-	return c, d.expandFindings(c)
+	if err := d.expandFindings(c); err != nil {
+		return nil, err
+	}
+	return c, d.expandReadings(c)
 }
 
 // expand puts a family of its own file into a catalogue that has the one it is like.
@@ -359,6 +375,32 @@ func (d *dataFiles) expandFindings(c *Catalogue) error {
 		}
 		c.Findings = append(c.Findings, Finding{ID: f.ID, Label: f.Label, Topic: f.Topic, Source: f.Source,
 			Leak: f.Leak, LeakWhy: f.LeakWhy, Causes: causes, Blocks: blocks})
+	}
+	return nil
+}
+
+// expandReadings gives the computed findings their causes by operating point. A fault that the engine model does not have
+// keeps the strength that the finding has at any point.
+func (d *dataFiles) expandReadings(c *Catalogue) error {
+	c.Points = d.readings.Points
+	for _, r := range d.readings.Findings {
+		n := slices.IndexFunc(c.Findings, func(f Finding) bool { return f.ID == r.ID })
+		if n < 0 {
+			return fmt.Errorf("readings.yaml: finding %q is not one of the catalogue", r.ID)
+		}
+		f := &c.Findings[n]
+		f.At = map[string][]Link{}
+		for _, p := range c.Points {
+			strengths := r.At[p.ID]
+			for _, fault := range slices.Sorted(maps.Keys(strengths)) {
+				f.At[p.ID] = append(f.At[p.ID], Link{Fault: fault, Strength: strengths[fault], Why: "the engine model, " + p.Label})
+			}
+			for _, l := range f.Causes {
+				if !slices.Contains(d.readings.Modelled, l.Fault) {
+					f.At[p.ID] = append(f.At[p.ID], l)
+				}
+			}
+		}
 	}
 	return nil
 }

@@ -45,6 +45,31 @@ func (p *proof) unique(kind string, listed, distinct int) {
 	p.expect(listed == distinct, "a %s id is given twice", kind)
 }
 
+// points looks at what readings show by operating point.
+func (p *proof) points() {
+	known, last := map[string]bool{"": true}, 0.0
+	for _, x := range p.c.Points {
+		p.expect(x.Speed > last && x.Speed <= 1 && x.Label != "", "point %s: needs a label, and more speed than the one before",
+			x.ID)
+		last, known[x.ID] = x.Speed, true
+	}
+	for _, k := range p.c.Checks {
+		p.expect(known[k.Point] && (k.Point == "" || k.Engine == Running), "check %s: point %q is none of a running engine",
+			k.ID, k.Point)
+	}
+	for _, f := range p.c.Findings {
+		p.expect(f.At == nil || f.Source == Reading, "finding %s: no reading, but told by operating point", f.ID)
+		for point, links := range f.At {
+			p.expect(point != "" && known[point], "finding %s: unknown point %q", f.ID, point)
+			for _, l := range links {
+				p.expect(l.Strength > 0 && l.Strength < 1, "finding %s: strength %v of %s %s is not between 0 and 1", f.ID,
+					l.Strength, l.Fault, point)
+				p.known(p.c.index.faults, "fault", l.Fault, "finding "+f.ID)
+			}
+		}
+	}
+}
+
 func (p *proof) numbers() {
 	c := p.c
 	p.expect(c.Version != "", "version is missing")
@@ -62,6 +87,7 @@ func (p *proof) numbers() {
 			p.expect(l.Why != "", "finding %s: %s has no reason", f.ID, l.Fault)
 		}
 	}
+	p.points()
 	for _, x := range c.Pairs {
 		p.expect(x.Factor > 0 && x.Why != "" && x.A != x.B, "pair %s + %s: needs a positive factor, a reason and two faults",
 			x.A, x.B)

@@ -126,7 +126,7 @@ func (m *model) explain(b *belief) [][]Move {
 		without := m.without(b, n)
 		for i := range m.faults {
 			if d := logOdds(b.marginal[i]) - logOdds(without[i]); math.Abs(d) >= 0.01 {
-				out[i] = append(out[i], Move{Kind: c.kind, ID: c.id, LogOdds: d})
+				out[i] = append(out[i], Move{Kind: c.kind, ID: c.id, Point: c.point, LogOdds: d})
 			}
 		}
 	}
@@ -141,7 +141,7 @@ func (m *model) explain(b *belief) [][]Move {
 // without is what would be believed without one clue; one that gives a fault is left out of the question itself.
 func (m *model) without(b *belief, n int) []float64 {
 	c := b.clues[n]
-	if c.kind == "finding" && m.known[c.id] == 1 && m.shownBy(c.id)&m.given != 0 {
+	if c.kind == "finding" && m.known[c.id].q == 1 && m.shownBy(c.id)&m.given != 0 {
 		q := m.question
 		q.Findings = slices.DeleteFunc(slices.Clone(q.Findings), func(e Evidence) bool { return e.Finding == c.id })
 		return m.asked(q)

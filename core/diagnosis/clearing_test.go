@@ -38,7 +38,7 @@ func TestOnceFoundTheCheckLeadsThatClearsSoonest(t *testing.T) {
 	floor := func(p float64) float64 { return math.Log(max(p, restProbability)) }
 	fall := func(n NextCheck) (float64, bool) {
 		check, _ := c.Check(n.Check)
-		open := slices.DeleteFunc(slices.Clone(check.Settles), func(f string) bool { return !m.worthSettling(f) })
+		open := slices.DeleteFunc(slices.Clone(check.Settles), func(f string) bool { return !m.worthSettling(f, check.Point) })
 		if len(open) != 1 || n.Again {
 			return 0, false
 		}

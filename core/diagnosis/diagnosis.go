@@ -84,8 +84,12 @@ func (q Question) rest() float64 {
 //
 // Looks is how often it was looked for and not seen, where that is more than once: a second look, with more light, more
 // time or the part out, misses half of what the first missed. 0 counts as 1.
+//
+// Point is the operating point, of the catalogue's, that a reading was judged at; empty: not said, or of what tells the
+// same at each. Of one finding at several points the hardest counts: it shows what the others show and more.
 type Evidence struct {
 	Finding string
+	Point   string
 	Q       float64
 	Looks   int
 }
@@ -151,6 +155,7 @@ type Posterior struct {
 type Move struct {
 	Kind    string // finding, history or OwnRates
 	ID      string
+	Point   string // the operating point that the finding was read at; empty: of what tells the same at each
 	LogOdds float64
 }
 

@@ -46,7 +46,7 @@ const conflictFrom = 5
 func (m *model) conflicts(b *belief) []Conflict {
 	var shown []int
 	for j, c := range m.evidence {
-		if m.known[c.id] >= shownQ {
+		if c.q >= shownQ {
 			shown = append(shown, j)
 		}
 	}
@@ -174,9 +174,9 @@ func (m *model) whyNot(number int, again uint64, k knowledge) string {
 	open, bearing := 0, 0
 	for _, f := range check.Settles {
 		_, light := m.catalogue.LightGrade(f)
-		if _, known := m.known[f]; !known && !light && !(check.Asks && m.otherOption(f)) {
+		if !m.knows(f, check.Point) && !light && !(check.Asks && m.otherOption(f)) {
 			open++
-			if m.table(f).bears() {
+			if m.tableAt(f, check.Point).bears() {
 				bearing++
 			}
 		}

@@ -14,7 +14,8 @@ func (m *model) knowledge(b *belief) knowledge {
 	for i, f := range m.faults {
 		bit := uint64(1) << i
 		for _, look := range f.Sure {
-			q, known := m.known[look.Finding]
+			was, known := m.known[look.Finding]
+			q := was.q
 			switch {
 			case !known:
 			case q >= shownQ && b.marginal[i] >= m.question.found():
@@ -38,9 +39,9 @@ func (m *model) exhausted(b *belief) (mask uint64) {
 		spent := func(s catalogue.SureLook) bool {
 			check, _ := m.catalogue.Check(s.Check)
 			_, here := m.catalogue.StationOf(check, m.question.Family, m.stations)
-			q, known := m.known[s.Finding]
-			return !here || known && q < shownQ && (m.looks[s.Finding] >= MostLooks ||
-				m.looks[s.Finding] > 1 && (1-missedAgain)*b.marginal[i] < worthLookingAgain)
+			was, known := m.known[s.Finding]
+			return !here || known && was.q < shownQ && (was.looks >= MostLooks ||
+				was.looks > 1 && (1-missedAgain)*b.marginal[i] < worthLookingAgain)
 		}
 		if !slices.ContainsFunc(f.Sure, func(s catalogue.SureLook) bool { return !spent(s) }) {
 			mask |= 1 << i
@@ -53,7 +54,7 @@ func (m *model) exhausted(b *belief) (mask uint64) {
 // look may show; none while the check has something to show for the first time.
 func (m *model) again(check catalogue.Check) uint64 {
 	if m.missed[check.ID] == 0 || m.question.Weighed || !slices.Contains(m.question.Done, check.ID) &&
-		slices.ContainsFunc(check.Settles, m.worthSettling) {
+		slices.ContainsFunc(check.Settles, func(f string) bool { return m.worthSettling(f, check.Point) }) {
 		return 0
 	}
 	return m.missed[check.ID]
@@ -65,7 +66,7 @@ func (m *model) missedBy() map[string]uint64 {
 	out := map[string]uint64{}
 	for i, f := range m.faults {
 		for _, look := range f.Sure {
-			if q, known := m.known[look.Finding]; known && q < shownQ && m.looks[look.Finding] < MostLooks {
+			if was, known := m.known[look.Finding]; known && was.q < shownQ && was.looks < MostLooks {
 				out[look.Check] |= 1 << i
 			}
 		}
@@ -85,7 +86,7 @@ func (m *model) unexplained(b *belief, found uint64) []string {
 		mask = m.hypotheses[b.likeliest(1)[0]].mask
 	}
 	for _, c := range m.evidence {
-		if m.known[c.id] >= shownQ && m.tables[c.id].presentWith(mask) < leastExplained {
+		if c.q >= shownQ && c.table.presentWith(mask) < leastExplained {
 			out = append(out, c.id)
 		}
 	}

@@ -73,8 +73,8 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 		station := m.madeAt[n]
 		c := &candidate{check: check, station: station, access: m.accessPlace(check.Access)}
 		for _, f := range check.Settles {
-			if m.worthSettling(f) && !(check.Asks && m.otherOption(f)) {
-				c.open = append(c.open, m.table(f))
+			if m.worthSettling(f, check.Point) && !(check.Asks && m.otherOption(f)) {
+				c.open = append(c.open, m.tableAt(f, check.Point))
 			}
 		}
 		for _, f := range check.Confirms {
@@ -104,17 +104,16 @@ func (m *model) candidates(b *belief, k knowledge) []*candidate {
 
 // worthSettling says whether a finding is still to be settled and would tell something: a light grade only tells that
 // the heavy one, which its check settles too, is not there.
-func (m *model) worthSettling(finding string) bool {
-	_, known := m.known[finding]
+func (m *model) worthSettling(finding, point string) bool {
 	_, light := m.catalogue.LightGrade(finding)
-	return !known && !light && m.table(finding).bears()
+	return !m.knows(finding, point) && !light && m.tableAt(finding, point).bears()
 }
 
 // otherOption says whether another option of a finding's question is known to be so: there is nothing left to ask.
 func (m *model) otherOption(finding string) bool {
 	id, _ := m.catalogue.GroupOf(finding)
 	g, _ := m.catalogue.Group(id)
-	return slices.ContainsFunc(g.Findings, func(f string) bool { return f != finding && m.known[f] > 0.5 })
+	return slices.ContainsFunc(g.Findings, func(f string) bool { return f != finding && m.known[f].q > 0.5 })
 }
 
 // locate puts a candidate where the first fault lies that it looks for, which need not be where it is made: an open

@@ -75,8 +75,11 @@ func (o oracle) present(e diagnosis.Evidence, set []string) float64 {
 		if f.ID != e.Finding {
 			continue
 		}
-		none, spared := 1-f.Leak, 1.0
-		for _, l := range f.Causes {
+		none, spared, causes := 1-f.Leak, 1.0, f.Causes
+		if e.Point != "" {
+			causes = f.At[e.Point]
+		}
+		for _, l := range causes {
 			if slices.Contains(set, l.Fault) {
 				missed := 1 - l.Strength
 				for look := 1; look < e.Looks && e.Q == 0; look++ {
@@ -107,13 +110,27 @@ func (o oracle) inGroup(finding string) bool {
 func (o oracle) likelihood(set []string) float64 {
 	w := 1.0
 	for _, e := range o.q.Findings {
-		if e.Q == 0 && o.inGroup(e.Finding) {
+		if e.Q == 0 && o.inGroup(e.Finding) || o.knownHarder(e) {
 			continue
 		}
 		p := o.present(e, set)
 		w *= e.Q*p + (1-e.Q)*(1-p)
 	}
 	return w
+}
+
+// knownHarder tells whether the same is known at a harder point, or without one.
+func (o oracle) knownHarder(e diagnosis.Evidence) bool {
+	hard := map[string]int{"": len(o.c.Points)}
+	for i, p := range o.c.Points {
+		hard[p.ID] = i
+	}
+	for _, x := range o.q.Findings {
+		if x.Finding == e.Finding && hard[x.Point] > hard[e.Point] {
+			return true
+		}
+	}
+	return false
 }
 
 // given lists the faults that a sure look without a rival on this circuit showed.

@@ -31,7 +31,7 @@ type space struct {
 	base       []float64 // prior weight of each hypothesis without history
 	free       []int     // the faults that are not given: their places in the layout; see places
 	pairs      []int32   // see pairAt
-	tables     map[string]*table
+	tables     map[reading]*table
 }
 
 // spaces keeps the circuits, and the hypotheses with what is given on them, that were asked for last: they hang on

@@ -73,19 +73,29 @@ func known(wrong *validation.Errors, field string, ids []string, kind string, ok
 	}
 }
 
+// pointless tells whether a finding is not told at the point that it is given at.
+func (e *Diagnoser) pointless(f Evidence) bool {
+	return !slices.Contains(e.catalogue.PointsOf(f.Finding), f.Point)
+}
+
 func (e *Diagnoser) validateFindings(wrong *validation.Errors, findings []Evidence) {
 	c := e.catalogue
-	seen, chosen := map[string]bool{}, map[string]string{}
+	seen, chosen := map[reading]bool{}, map[string]string{}
 	for i, f := range findings {
 		at := fmt.Sprintf("findings[%d]", i)
 		if _, ok := c.Finding(f.Finding); !ok {
 			wrong.Add(at+".id", f.Finding, "a finding of the catalogue", "there is no finding %q", f.Finding)
 			continue
 		}
-		if seen[f.Finding] {
-			wrong.Add(at+".id", f.Finding, "each finding once", "%q is given twice: keep one", f.Finding)
+		this := reading{f.Finding, f.Point}
+		if seen[this] {
+			wrong.Add(at+".id", f.Finding, "each finding once at an operating point", "%q is given twice: keep one", f.Finding)
 		}
-		seen[f.Finding] = true
+		seen[this] = true
+		if f.Point != "" && e.pointless(f) {
+			wrong.Add(at+".point", f.Point, units.Sentence(strings.Join(c.PointsOf(f.Finding), ", ")),
+				"%q is not told at such a point: leave it out where it is the same at each", f.Finding)
+		}
 		if math.IsNaN(f.Q) || f.Q < 0 || f.Q > 1 {
 			wrong.Add(at+".q", f.Q, "0 to 1", "a normalised likelihood lies between 0 and 1")
 		}

@@ -109,9 +109,10 @@ func (j *Job) TakeFromRecord(told []FromRecord) {
 
 // ComputedFinding is a finding that readings tell, with its likelihood.
 type ComputedFinding struct {
-	ID  string
-	Q   float64
-	Why string
+	ID    string
+	Point string // the hardest operating point that it was read at; empty: of what tells the same at each
+	Q     float64
+	Why   string
 }
 
 // TakeComputed adds what the rounds tell to a job's findings, where nobody has said otherwise in the job; order is
@@ -120,12 +121,13 @@ type ComputedFinding struct {
 func (j *Job) TakeComputed(told []ComputedFinding, order int) {
 	from := j.ProvedFrom()
 	for _, t := range told {
-		at := slices.IndexFunc(j.Findings, func(k Statement) bool { return k.ID == t.ID })
+		is := Statement{ID: t.ID, Point: t.Point, Q: t.Q, Record: t.Why, Order: order}
+		at := slices.IndexFunc(j.Findings, is.sameAs)
 		switch {
 		case at < 0:
-			j.Findings = append(j.Findings, Statement{ID: t.ID, Q: t.Q, Record: t.Why, Order: order})
+			j.Findings = append(j.Findings, is)
 		case j.Findings[at].Order <= from && order > from:
-			j.Findings[at] = Statement{ID: t.ID, Q: t.Q, Record: t.Why, Order: order}
+			j.Findings[at] = is
 		}
 	}
 }

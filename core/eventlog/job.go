@@ -43,6 +43,7 @@ type Statement struct {
 	ID    string
 	Q     float64
 	Check string // that settled it
+	Point string // the operating point that it was read at; empty: of what tells the same at each
 	Looks int    // how often that check showed nothing of it; 0 of what is present
 	From  Source
 	Order int // among the job's entries: clocks of devices differ
@@ -163,7 +164,7 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	Found:  func(c *catalogue.Catalogue, j *Job, e Entry) { j.state(c, e) },
 	HistoryStated: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		for _, s := range e.Body.Stated {
-			j.History = restate(j.History, s, "", e.Source(), j.order)
+			j.History = restate(j.History, s, Statement{From: e.Source(), Order: j.order})
 		}
 	},
 	Checked: func(c *catalogue.Catalogue, j *Job, e Entry) {
@@ -308,7 +309,8 @@ func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 			})
 		}
 		looks := j.looksAt(s.ID, e.Body.Check)
-		j.Findings = restate(j.Findings, s, e.Body.Check, e.Source(), j.order)
+		is := Statement{Check: e.Body.Check, Point: c.PointOf(e.Body.Check, s.ID), From: e.Source(), Order: j.order}
+		j.Findings = restate(j.Findings, s, is)
 		if n := len(j.Findings); n > 0 && s.State == Absent && s.Q == nil && e.Body.Check != "" {
 			j.Findings[n-1].Looks = looks + 1
 		}
@@ -325,9 +327,11 @@ func (j *Job) looksAt(finding, check string) int {
 	return 0
 }
 
-func restate(list []Statement, s Stated, check string, from Source, order int) []Statement {
-	list = without(list, s.ID)
-	is := Statement{ID: s.ID, Check: check, From: from, Order: order}
+// restate puts what was stated now in the place of what was stated of it before, at the same operating point; is holds
+// all of it but what.
+func restate(list []Statement, s Stated, is Statement) []Statement {
+	is.ID = s.ID
+	list = slices.DeleteFunc(slices.Clone(list), is.sameAs)
 	switch {
 	case s.Q != nil:
 		is.Q = *s.Q
@@ -340,6 +344,11 @@ func restate(list []Statement, s Stated, check string, from Source, order int) [
 		return list
 	}
 	return append(list, is)
+}
+
+// sameAs tells whether two statements are of the same thing: of a reading at the same operating point, or at any.
+func (k Statement) sameAs(other Statement) bool {
+	return k.ID == other.ID && (k.Point == other.Point || k.Point == "" || other.Point == "")
 }
 
 func without(list []Statement, id string) []Statement {
@@ -367,7 +376,7 @@ func (j *Job) byHand(c *catalogue.Catalogue, e Entry, a teardown.Act) {
 	for _, f := range a.Findings() {
 		if _, ok := c.Finding(f.Finding); ok {
 			j.Findings = restate(j.Findings, Stated{ID: f.Finding, State: map[bool]string{true: Present,
-				false: Absent}[f.Present]}, "", e.Source(), j.order)
+				false: Absent}[f.Present]}, Statement{From: e.Source(), Order: j.order})
 		}
 	}
 }

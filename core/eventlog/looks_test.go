@@ -62,3 +62,38 @@ func TestNotSureIsALikelihood(t *testing.T) {
 	assert.Error(t, refused(t, opened(), eventlog.HistoryStated,
 		eventlog.Body{Stated: []eventlog.Stated{{ID: "grounded", State: eventlog.Unsure}}}))
 }
+
+// A reading stands at its operating point: what is said at idle does not take back what is said under load. What is said
+// without a point, as before there were any, stands for all, and gives way to what is read since.
+func TestAReadingIsOfItsOperatingPoint(t *testing.T) {
+	const high = "raw-rise-high"
+	said := func(bodies ...eventlog.Body) (list []diagnosis.Evidence) {
+		l := opened()
+		for _, b := range bodies {
+			kind := eventlog.Checked
+			if b.Check == "" {
+				kind = eventlog.Found
+			}
+			require.NoError(t, refused(t, l, kind, b))
+			l = l.and(kind, b)
+		}
+		return fold(t, l).Question(engine(loadCatalogue(t)), nil).Findings
+	}
+	idle, load := looked("temperatures-idle", high, eventlog.Absent), looked("temperatures-load", high, eventlog.Present)
+	atIdle := diagnosis.Evidence{Finding: high, Point: "idle", Looks: 1}
+	atLoad := diagnosis.Evidence{Finding: high, Point: "load", Q: 1}
+	assert.Equal(t, []diagnosis.Evidence{atIdle}, said(idle))
+	assert.Equal(t, []diagnosis.Evidence{atIdle, atLoad}, said(idle, load))
+	assert.Equal(t, []diagnosis.Evidence{atLoad, atIdle}, said(load, idle))
+	nowhere := eventlog.Body{Stated: []eventlog.Stated{{ID: high, State: eventlog.Present}}}
+	assert.Equal(t, []diagnosis.Evidence{{Finding: high, Q: 1}}, said(idle, load, nowhere))
+	assert.Equal(t, []diagnosis.Evidence{atIdle}, said(nowhere, idle))
+	taken := eventlog.Body{Stated: []eventlog.Stated{{ID: high, State: eventlog.Unknown}}}
+	assert.Empty(t, said(idle, load, taken), "taken back everywhere")
+
+	j := fold(t, opened().and(eventlog.Checked, idle))
+	j.TakeComputed([]eventlog.ComputedFinding{{ID: high, Point: "load", Q: 0.9, Why: "computed"}, {ID: high, Point: "idle",
+		Q: 0.8, Why: "computed"}}, 9)
+	assert.Equal(t, []string{high, high}, ids(j.Findings), "what was said at idle stands, what was read under load is new")
+	assert.Equal(t, "load", j.Findings[1].Point)
+}

@@ -25,7 +25,7 @@ func (j *Job) open(c *catalogue.Catalogue, e Entry) {
 	seen.Body.Stated = nil
 	for _, s := range e.Body.Stated {
 		if _, past := c.HistoryItem(s.ID); past {
-			j.History = restate(j.History, s, "", e.Source(), j.order)
+			j.History = restate(j.History, s, Statement{From: e.Source(), Order: j.order})
 		} else {
 			seen.Body.Stated = append(seen.Body.Stated, s)
 		}

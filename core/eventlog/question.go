@@ -94,7 +94,8 @@ func (j *Job) question(e EngineFacts, open []string, findings []Statement, since
 		}
 	}
 	for _, f := range findings {
-		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Q: f.Q, Looks: min(f.Looks, diagnosis.MostLooks)})
+		q.Findings = append(q.Findings, diagnosis.Evidence{Finding: f.ID, Point: f.Point, Q: f.Q,
+			Looks: min(f.Looks, diagnosis.MostLooks)})
 	}
 	seen := map[string]bool{}
 	for _, k := range j.Checks {

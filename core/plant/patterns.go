@@ -165,6 +165,17 @@ func (d direct) ratio(sigma float64) float64 {
 	return math.Min(past/math.Max(1-past, 1e-12), mostDirect)
 }
 
+// readOff are the findings that a reading bears on directly.
+var readOff = []string{"exhaust-mix-hot", "plateau-above-rating", "plateau-below-rating", "raw-rise-high"}
+
+// ReadOff tells whether a finding is read off directly: a reading past a threshold.
+func ReadOff(finding string) bool { return slices.Contains(readOff, finding) }
+
+// Told lists the computed findings of the catalogue that rounds of readings tell.
+func Told() []string {
+	return slices.Sorted(slices.Values(append(slices.Collect(maps.Values(findingOf)), readOff...)))
+}
+
 // directOf lists the findings that a reading bears on directly.
 func directOf(r Read, value, healthy, sea float64) []direct {
 	switch r.Station {

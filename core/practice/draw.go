@@ -232,6 +232,17 @@ func (e *Engine) shows(id string, faults []string) bool {
 	return e.oneOf(g, faults) == id
 }
 
+// showsAt says whether a check at an operating point shows a finding: a reading as it is told there.
+func (e *Engine) showsAt(id, point string, faults []string) bool {
+	f, _ := e.c.Finding(id)
+	causes, told := f.At[point]
+	if !told {
+		return e.shows(id, faults)
+	}
+	f.Causes = causes
+	return e.rolls[id] < chance(f, faults, f.Leak)
+}
+
 // bare is a finding by itself.
 func (e *Engine) bare(id string, faults []string) bool {
 	f, ok := e.c.Finding(id)

@@ -180,7 +180,7 @@ func (w *World) Look(check string) (Step, error) {
 func (w *World) settled(k catalogue.Check) []Seen {
 	var list []Seen
 	for _, id := range k.Settles {
-		there := w.shows(id, w.left) || w.again(k.ID, id)
+		there := w.showsAt(id, k.Point, w.left) || w.again(k.ID, id)
 		g, light := w.c.LightGrade(id)
 		if !there && light && slices.ContainsFunc(g.Heavy, func(h string) bool { return w.shows(h, w.left) }) {
 			continue

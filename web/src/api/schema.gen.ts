@@ -1950,6 +1950,8 @@ export interface components {
         };
         Catalogue: {
             version: string;
+            /** @description At which readings are taken, each showing more than those before it. */
+            points: components["schemas"]["OperatingPoint"][];
             /**
              * Format: double
              * @description Multiplies a set's prior weight once for every fault beyond the first.
@@ -2112,6 +2114,21 @@ export interface components {
             leak_why: string;
             causes: components["schemas"]["Link"][];
             blocks: components["schemas"]["Link"][];
+            /** @description Of a reading: the strengths of its causes by operating point and fault, as the engine model has them; absent where it tells the same at each. */
+            at?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+        };
+        OperatingPoint: {
+            id: string;
+            label: string;
+            /**
+             * Format: double
+             * @description As a share of rated.
+             */
+            speed: number;
         };
         Link: {
             fault: string;
@@ -2157,6 +2174,8 @@ export interface components {
             needs: string[];
             cautions: string[];
             settles: string[];
+            /** @description The operating point that its readings are taken at; absent: any. */
+            point?: string;
             /** @description The stations whose readings tell it, flow, or all; empty: no figure does. */
             reads: string[];
             confirms: string[];
@@ -3796,6 +3815,8 @@ export interface components {
              * @description Normalised likelihood r/(1+r), r the likelihood ratio present to absent.
              */
             q?: number;
+            /** @description The operating point that it was read at, of the catalogue's: of findings that are told otherwise at each. Of one finding at several the hardest counts. Left out: not said. */
+            point?: string;
             /** @description Of an absent finding: how often it was looked for. Each look after the first misses half of what was missed before. */
             looks?: number;
         };
@@ -3878,6 +3899,8 @@ export interface components {
         Move: {
             kind: components["schemas"]["MoveKind"];
             id: string;
+            /** @description The operating point that the finding was read at; absent of what tells the same at each. */
+            point?: string;
             /**
              * Format: double
              * @description Log odds (natural) less those with the item left out: positive raised the suspect.
@@ -5759,6 +5782,8 @@ export interface components {
              * @description 1 present, 0 absent, between: a computed finding, or one of which nobody was sure.
              */
             q: number;
+            /** @description The operating point that it was read at; absent of what tells the same at each. */
+            point?: string;
             /** @description How often its check showed nothing of it. */
             looks?: number;
             by?: string;

@@ -23,6 +23,7 @@ const words = wordsOf({
   history: [],
   job_kinds: [],
   waters: [],
+  points: [],
 } as unknown as Catalogue);
 
 const figures: Schemas["YardFigures"] = {

@@ -67,6 +67,7 @@ const catalogue = {
   job_kinds: [],
   troubles: [],
   waters: [],
+  points: [],
 } as unknown as Catalogue;
 
 const job = {
@@ -319,12 +320,16 @@ describe("the handbook", () => {
             { fault: "vanes", strength: 0.95 },
             { fault: "debris", strength: 0.9 },
           ],
+          at: { idle: { vanes: 0.6, weed: 0.1 } },
         },
       ],
     } as unknown as Catalogue;
     expect(meaning(c, "f", new Set(["weed", "vanes", "debris"]), w)).toBe("If so: the vanes, the debris, among others");
     expect(meaning(c, "f", new Set(["weed"]), w)).toBe("If so: the weed");
     expect(meaning(c, "f", new Set(), w)).toBe("");
+    const all = new Set(["weed", "vanes", "debris"]);
+    expect(meaning(c, "f", all, w, "idle")).toBe("If so: the vanes, among others");
+    expect(meaning(c, "f", all, w, "load"), "told the same there").toBe("If so: the vanes, the debris, among others");
   });
 });
 

@@ -62,6 +62,7 @@ const catalogue = {
   job_kinds: [{ id: "runs-hot", label: "Runs hot", begins: "complaint", ends: "proved", why: "" }],
   troubles: [],
   waters: [],
+  points: [{ id: "idle", label: "at idle", speed: 0.27 }],
   needs: [{ id: "shut", label: "Seacock shut" }],
   cautions: [{ id: "flooding", label: "Flooding", text: "The sea comes in." }],
   groups: [],
@@ -91,6 +92,7 @@ const answer = {
       moved_by: [
         { kind: "finding", id: "gone", log_odds: Math.log(8) },
         { kind: "finding", id: "cracked", log_odds: 0.01 },
+        { kind: "finding", id: "cracked", point: "idle", log_odds: -0.9 },
       ],
     },
     { fault: "tired", probability: 0.004, prior: 0.08, moved_by: [] },
@@ -307,10 +309,15 @@ describe("the panes beside it", () => {
   });
   it("tell what moved a suspect, and leave out what hardly did", () => {
     const [first] = answer.suspects[0]?.moved_by ?? [];
-    const findings = [{ id: first?.id ?? "", q: 0 }];
+    const findings = [
+      { id: first?.id ?? "", q: 0 },
+      { id: "cracked", q: 0, point: "idle" },
+      { id: "cracked", q: 1, point: "load" },
+    ];
     show(<SuspectList answer={answer} engine={{ circuit: [] }} {...{ catalogue, words, findings }} />);
     const list = screen.getByRole("region", { name: "Suspects" });
-    expect(within(list).getByText(/: no$/)).toBeVisible();
+    expect(within(list).getByText("Blades missing: no")).toBeVisible();
+    expect(within(list).getByText("Blades cracked at idle: no")).toBeVisible();
     expect(within(list).getByText(/8.0× likelier/)).toBeVisible();
     expect(within(list).queryByText("Blades cracked")).toBeNull();
     expect(within(list).getByText(/^< 1/)).toBeVisible();

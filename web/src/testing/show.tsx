@@ -133,5 +133,6 @@ export const stationsOf = (...labels: [string, string][]): Catalogue =>
     job_kinds: [],
     troubles: [],
     waters: [],
+    points: [],
     cautions: [{ id: "acid-bath", label: "Acid", text: "Goggles.", act: true }],
   }) as unknown as Catalogue;

@@ -13,6 +13,7 @@ export interface Words {
   access: (id: string) => string;
   jobKind: (id: string) => string;
   water: (id: string) => string;
+  point: (id: string) => string;
   family: (id: string) => string;
 }
 
@@ -39,6 +40,7 @@ function makeWords(c: Catalogue): Words {
     access: of(c.access),
     jobKind: of(c.job_kinds),
     water: of(c.waters),
+    point: of(c.points),
     family: (id) => of(c.families)(id),
   };
 }

@@ -1,4 +1,4 @@
-import { Box, ButtonBase, Stack, Typography } from "@mui/material";
+import { Box, ButtonBase, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
 import { useState, type ReactNode } from "react";
 import type { Catalogue } from "../../api/client";
@@ -81,15 +81,9 @@ function FaultDrawn({ fault }: { fault: Catalogue["faults"][number] }) {
   return <Drawn of={of} label={`${fault.label}: ${drawn.says(of)}`} width={160} />;
 }
 
-export function FindingEntry({
-  finding,
-  catalogue,
-  words,
-}: {
-  finding: Catalogue["findings"][number];
-  catalogue: Catalogue;
-  words: Words;
-}) {
+type Signs = Catalogue["findings"][number];
+
+export function FindingEntry({ finding, catalogue, words }: { finding: Signs; catalogue: Catalogue; words: Words }) {
   const { water } = useTheme();
   const checks = catalogue.checks.filter((k) => k.settles.includes(finding.id));
   const sorted = (list: typeof finding.causes) => [...list].sort((a, b) => b.strength - a.strength);
@@ -98,7 +92,8 @@ export function FindingEntry({
   return (
     <Entry title={finding.label} aside={finding.causes.length === 0 ? "speaks against faults" : aside}>
       <GoodAndBad finding={finding.id} />
-      {sorted(finding.causes).map((l) => (
+      {finding.at && <ByPoint at={finding.at} catalogue={catalogue} words={words} />}
+      {sorted(finding.at ? [] : finding.causes).map((l) => (
         <Typography key={l.fault}>
           <Box component="span" sx={{ color: water.suspect, fontWeight: 650 }}>
             ▲ {words.fault(l.fault)}
@@ -117,9 +112,45 @@ export function FindingEntry({
       <Typography variant="body2" sx={{ color: "text.secondary" }}>
         Without any of these {percent(finding.leak)}: {finding.leak_why}.{" "}
         {checks.length > 0 && `Settled by: ${checks.map((k) => lower(k.label).replace("?", "")).join(", ")}. `}
-        Common practice.
+        {finding.at ? "The table is the engine model's, the rest common practice." : "Common practice."}
       </Typography>
     </Entry>
+  );
+}
+
+/** How often each fault shows in a reading, by the operating point that it is taken at. */
+function ByPoint({ at, catalogue, words }: { at: NonNullable<Signs["at"]>; catalogue: Catalogue; words: Words }) {
+  const points = catalogue.points;
+  const shown = (fault: string) => points.map((p) => at[p.id]?.[fault] ?? 0);
+  const hardest = (fault: string) => shown(fault).at(-1) ?? 0;
+  const faults = [...new Set(points.flatMap((p) => Object.keys(at[p.id] ?? {})))].sort(
+    (a, b) => hardest(b) - hardest(a) || a.localeCompare(b),
+  );
+  return (
+    <Table size="small" sx={{ maxWidth: 480, my: 1 }}>
+      <TableHead>
+        <TableRow>
+          <TableCell>Shows, by the engine model</TableCell>
+          {points.map((p) => (
+            <TableCell key={p.id} align="right">
+              {p.label}
+            </TableCell>
+          ))}
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {faults.map((f) => (
+          <TableRow key={f}>
+            <TableCell>{words.fault(f)}</TableCell>
+            {shown(f).map((x, i) => (
+              <TableCell key={points[i]?.id} align="right">
+                {x === 0 ? "hardly" : percent(x)}
+              </TableCell>
+            ))}
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
   );
 }
 

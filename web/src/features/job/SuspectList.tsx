@@ -18,7 +18,7 @@ interface Props {
   catalogue: Catalogue;
   engine: Pick<JobPage["engine"], "circuit">;
   /** What is known of the engine, seen and not seen. */
-  findings: Pick<Schemas["Statement"], "id" | "q">[];
+  findings: Pick<Schemas["Statement"], "id" | "q" | "point">[];
   words: Words;
 }
 
@@ -36,7 +36,7 @@ export function SuspectList({ answer, catalogue, engine, findings, words }: Prop
   const [all, setAll] = useState(false);
   const [open, setOpen] = useState<string | undefined>(answer.suspects[0]?.fault);
   const several = answer.suspects.reduce((sum, s) => sum + s.probability, 0) > 1.05;
-  const absent = new Set(findings.filter((f) => f.q < notSeen).map((f) => f.id));
+  const absent = new Set(findings.filter((f) => f.q < notSeen).map(placed));
   const list = all ? answer.suspects : answer.suspects.slice(0, shown);
   return (
     <Stack component="section" aria-label="Suspects">
@@ -127,7 +127,8 @@ function SuspectRow({ suspect, words, absent, drawing, look, found, given, open,
               >
                 <span>
                   {moved[m.kind](words, m.id)}
-                  {absent.has(m.id) && ": no"}
+                  {m.point && ` ${words.point(m.point)}`}
+                  {absent.has(placed(m)) && ": no"}
                 </span>
                 <Box
                   component="span"
@@ -143,6 +144,9 @@ function SuspectRow({ suspect, words, absent, drawing, look, found, given, open,
     </Box>
   );
 }
+
+/** A finding by its operating point: a reading can be there under load and not at idle. */
+const placed = (f: { id: string; point?: string }) => `${f.id} ${f.point ?? ""}`;
 
 const moved: Record<Schemas["MoveKind"], (w: Words, id: string) => string> = {
   finding: (w, id) => w.finding(id),

@@ -124,7 +124,7 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
       (single.some((id) => !marks[id]) || worn.some((w) => gradeOf(w, marks).length === 0)),
     many: single.length + oneOf.length + worn.length >= manyFrom,
     saveLabel: keepLabel(limited, marks, words.finding),
-    means: (id) => meaning(catalogue, id, possible, words),
+    means: (id) => meaning(catalogue, id, possible, words, check.point),
     setTook: (minutes) => setDraft((d) => ({ ...d, took: minutes })),
     tap,
     tapGrade: (w, answer) =>

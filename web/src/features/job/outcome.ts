@@ -124,9 +124,16 @@ export function openFindings(
   });
 }
 
+/** What makes a finding show, and how surely: a reading as the engine model has it at an operating point. */
+function causesOf(c: Catalogue, finding: string, point = ""): { fault: string; strength: number }[] {
+  const f = c.findings.find((x) => x.id === finding);
+  const there = f?.at?.[point];
+  return there ? Object.entries(there).map(([fault, strength]) => ({ fault, strength })) : (f?.causes ?? []);
+}
+
 /** What a finding would mean on this engine: the faults that make it show most surely, at most three. */
-export function meaning(c: Catalogue, finding: string, possible: Set<string>, words: Words): string {
-  const causes = (c.findings.find((f) => f.id === finding)?.causes ?? [])
+export function meaning(c: Catalogue, finding: string, possible: Set<string>, words: Words, point?: string): string {
+  const causes = causesOf(c, finding, point)
     .filter((l) => possible.has(l.fault))
     .sort((a, b) => b.strength - a.strength);
   const most = causes.filter((l) => l.strength >= (causes[0]?.strength ?? 0) - 0.05).slice(0, 3);
