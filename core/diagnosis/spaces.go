@@ -41,9 +41,6 @@ type spaces struct {
 	kept     *lru.Cache[string, *space]
 }
 
-// mostSpaces is how many of each are kept; a space takes less than half a megabyte.
-const mostSpaces = 64
-
 func newSpaces() *spaces {
 	circuits, err := lru.New[string, *circuit](mostSpaces)
 	if err != nil {
