@@ -43,12 +43,15 @@ func (k *Coach) take(q *diagnosis.Question, s practice.Step) {
 		q.OpenAccess = append(q.OpenAccess, check.Access)
 	}
 	for _, f := range s.Seen {
-		k.see(q, f, again)
+		k.see(q, f, k.c.PointOf(s.Check, f.Finding), again)
 	}
 }
 
-func (k *Coach) see(q *diagnosis.Question, f practice.Seen, again bool) {
-	at := slices.IndexFunc(q.Findings, func(e diagnosis.Evidence) bool { return e.Finding == f.Finding })
+// see puts a finding into a question, of the operating point that it was read at.
+func (k *Coach) see(q *diagnosis.Question, f practice.Seen, point string, again bool) {
+	at := slices.IndexFunc(q.Findings, func(e diagnosis.Evidence) bool {
+		return e.Finding == f.Finding && e.Point == point
+	})
 	group, grouped := k.c.GroupOf(f.Finding)
 	if grouped {
 		if !f.Present {
@@ -60,7 +63,7 @@ func (k *Coach) see(q *diagnosis.Question, f practice.Seen, again bool) {
 		})
 		at = -1
 	}
-	e := diagnosis.Evidence{Finding: f.Finding}
+	e := diagnosis.Evidence{Finding: f.Finding, Point: point}
 	if f.Present {
 		e.Q = 1
 	}
@@ -99,7 +102,7 @@ func (k *Coach) renew(q *diagnosis.Question, run []practice.Seen, renewed []stri
 	}
 	q.Findings, q.OpenAccess = kept, nil
 	for _, s := range run {
-		k.see(q, s, false)
+		k.see(q, s, "", false)
 	}
 	for _, id := range renewed {
 		f, _ := k.c.Fault(id)

@@ -199,6 +199,33 @@ func TestReviewAsksTheDiagnosisWhatWasKnown(t *testing.T) {
 	assert.Contains(t, labels(r.Better), "No proof")
 }
 
+// What was read at idle is weighed as read there.
+func TestReviewWeighsAReadingByItsPoint(t *testing.T) {
+	c, k := coach(t)
+	w := enter(t, c, practice.Case{Lesson: 1})
+	step, err := w.Look("temperatures-idle")
+	require.NoError(t, err)
+	_, err = w.Look("belt-look")
+	require.NoError(t, err)
+	w.End()
+	r, err := k.Review(w)
+	require.NoError(t, err)
+	q := diagnosis.Question{Family: "closed", Stations: w.Facts().Circuit, History: w.History, Brief: true,
+		Findings: []diagnosis.Evidence{{Finding: "hot-under-load", Q: 1}}, Barred: map[string]string{"sister-look": "one"}}
+	for _, f := range step.Seen {
+		e := diagnosis.Evidence{Finding: f.Finding, Point: c.PointOf("temperatures-idle", f.Finding)}
+		if f.Present {
+			e.Q = 1
+		}
+		q.Findings = append(q.Findings, e)
+	}
+	a, err := diagnosis.New(c).Diagnose(q)
+	require.NoError(t, err)
+	require.Greater(t, len(r.Turns), 1)
+	assert.Equal(t, a.Suspects[0].Fault, r.Turns[1].Suspects[0].Fault)
+	assert.InDelta(t, a.Suspects[0].Probability, r.Turns[1].Suspects[0].Probability, 1e-9)
+}
+
 // The same policy on both sides comes to the same; a worse order takes longer, and is cured all the same.
 func TestBenchComparesOrders(t *testing.T) {
 	_, k := coach(t)

@@ -162,7 +162,7 @@ func fetch(w *practice.World, fault string) error {
 // comeback is the owner's next call: what shows of what was left.
 func (k *Coach) comeback(w *practice.World, q *diagnosis.Question) {
 	for _, s := range w.DayAfter() {
-		k.see(q, s, false)
+		k.see(q, s, "", false)
 	}
 	q.Done = nil // weeks have passed
 }

@@ -115,3 +115,13 @@ func TestEqualOnesAboutAPowerOfTwo(t *testing.T) {
 	assert.Equal(t, []int{2, 0}, mostProbable([]float64{0.25, 0, 0.3, 0}, 2))
 	assert.Equal(t, []int{1, 0, 2}, mostProbable([]float64{0, 1e-300, 0}, 3), "nothing is no reason to be left out")
 }
+
+// However many findings there are, weights stay clear of underflow; what is not so small stays as it is.
+func TestWeightsAreKeptClearOfUnderflow(t *testing.T) {
+	w := []float64{2e-61, 1e-61, 0}
+	raise(w)
+	assert.InDeltaSlice(t, []float64{1, 0.5, 0}, w, 1e-12)
+	w = []float64{2e-60, 1e-60}
+	raise(w)
+	assert.Equal(t, []float64{2e-60, 1e-60}, w)
+}

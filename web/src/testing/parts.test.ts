@@ -278,6 +278,27 @@ describe("taps that wait", () => {
       ids(withWaiting(page, [tap("x", { kind: "finding", stated: [{ id: "oily", state: "unknown" }] })], catalogue)),
     ).toEqual([["none", 1]]);
   });
+  it("leave what was read at another operating point", () => {
+    const at = { idle: {}, load: {} };
+    const c = {
+      ...catalogue,
+      findings: [...catalogue.findings, { id: "rise", at }],
+      checks: [...catalogue.checks, { id: "idling", point: "idle" }, { id: "loaded", point: "load" }],
+    } as unknown as Catalogue;
+    const known = { ...page, findings: [{ id: "rise", q: 0, point: "idle" }] };
+    const of = (check: string) =>
+      withWaiting(
+        known,
+        [tap("x", { kind: "check", check, stated: [{ id: "rise", state: "present" }] })],
+        c,
+      ).findings.map((f) => [f.point, f.q]);
+    expect(of("loaded")).toEqual([
+      ["idle", 0],
+      ["load", 1],
+    ]);
+    expect(of("idling")).toEqual([["idle", 1]]);
+    expect(of("look"), "not said at which").toEqual([[undefined, 1]]);
+  });
   it("do not show twice, nor in another job", () => {
     const sent = tap("sent", { kind: "finding", stated: [{ id: "weak", state: "present" }] });
     expect(withWaiting(page, [sent, { ...sent, id: "y", path: "/jobs/k/entries/y" }], catalogue)).toEqual(page);
