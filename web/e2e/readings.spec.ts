@@ -1,5 +1,5 @@
 import { expect, test } from "./own";
-import { engineOf, nameFor, part, startJob } from "./yard";
+import { answers, engineOf, nameFor, part, startJob } from "./yard";
 
 test("a round of readings is taken, judged beside what it should be, and moves the suspects", async ({
   page,
@@ -179,4 +179,39 @@ test("a check that is read off takes its figures on its own card, and is a round
   await expect(page.getByRole("region", { name: "Readings", exact: true })).toContainText("2000 rev/min, sea 16.0 °C");
   await page.getByRole("button", { name: /Take back: Bucket and watch/ }).click();
   await expect(page.getByRole("region", { name: "Readings", exact: true })).not.toContainText("2000 rev/min");
+});
+
+test("a reading judged at idle is told as of idle, and the same is still to be read under load", async ({
+  page,
+}, info) => {
+  const craft = nameFor(info, "Idle");
+  await engineOf(page, craft);
+  await startJob(page, craft, "Steams, weak water");
+  for (const told of ["Hot under load only", "Weak water at the outlet", "Steam at the outlet"])
+    await page
+      .getByRole("button", { name: new RegExp(`^${told}`) })
+      .first()
+      .click();
+  await part(page, "Next");
+  await page.getByRole("button", { name: /Temperatures at idle/ }).click();
+  await answers(page).getByRole("button", { name: "No instrument: by judgement" }).click();
+  const rise = page.getByRole("group", { name: /^Raw water warms too much/ });
+  await expect(page.getByText(/If so: .*impeller vanes missing/i).first()).toBeVisible(); // a choked strainer hardly shows there
+  await rise.getByRole("button", { name: /: No$/ }).click();
+  await page.getByRole("button", { name: /^Save/ }).first().click();
+  await expect(page.getByRole("alert").filter({ hasText: "Temperatures at idle" })).toBeVisible();
+  await part(page, "Suspects");
+  const suspects = page.getByRole("region", { name: "Suspects" });
+  await suspects.getByRole("button", { name: /Impeller vanes missing/ }).click();
+  await expect(suspects).toContainText("Raw water warms too much at idle: no");
+  await part(page, "Next");
+  await expect(page.getByRole("button", { name: /Temperatures at idle/ })).toHaveCount(0);
+
+  await page.getByRole("link", { name: "Hevrin" }).click();
+  await page.getByRole("link", { name: "Handbook" }).click();
+  await page.getByLabel("What do you look for?").fill("raw water warms too much");
+  await page.getByRole("button", { name: /^Raw water warms too much/ }).click();
+  const table = page.getByRole("table").filter({ hasText: "Shows, by the engine model" });
+  await expect(table).toContainText("under load");
+  await expect(table.getByRole("row", { name: /^Strainer clogged hardly/ })).toBeVisible();
 });
