@@ -46,7 +46,7 @@ func New(c Config) *Handlers {
 		&engineHandlers{w.Engines, w.Jobs},
 		&maintenanceHandlers{w.Schedule},
 		&inventoryHandlers{w.Stock, w.Overview, c.Supplier},
-		&jobHandlers{w.Jobs, newLines(), c.PassedOver},
+		&jobHandlers{w.Jobs, newLines(), newAnswers(), c.PassedOver},
 		&recordingHandlers{w.Recordings},
 		&stateHandlers{w.States},
 		&reportHandlers{w.Log.Catalogue, source{w.Jobs, w.Recordings}},

@@ -55,21 +55,27 @@ func (l lines) write(out *bytes.Buffer, log []record.LogLine) error {
 
 // JobPage answers with a job's page, as api.JobPage is, in the reader's units.
 type JobPage struct {
-	page   *job.Page
-	lines  lines
-	system units.System
+	page    *job.Page
+	lines   lines
+	answers answers
+	system  units.System
 }
 
 func (p JobPage) respond(w api.ResponseWriter) error {
 	var out bytes.Buffer
 	rest := struct {
 		api.JobPage
-		Log *struct{} `json:"log,omitempty"` // in the page's place: it is added below
+		Log       *struct{} `json:"log,omitempty"` // in the page's place: both are added below
+		Diagnosis *struct{} `json:"diagnosis,omitempty"`
 	}{JobPage: jobPageView(p.system, p.page)}
 	if err := json.NewEncoder(&out).Encode(rest); err != nil {
 		return err
 	}
 	out.Truncate(bytes.LastIndexByte(out.Bytes(), '}'))
+	out.WriteString(`,"diagnosis":`)
+	if err := p.answers.write(&out, p.page, p.system); err != nil {
+		return err
+	}
 	out.WriteString(`,"log":`)
 	if err := p.lines.write(&out, p.page.Log); err != nil {
 		return err

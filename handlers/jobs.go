@@ -14,12 +14,13 @@ import (
 type jobHandlers struct {
 	jobs       *job.Jobs
 	lines      lines
+	answers    answers
 	passedOver func(ctx context.Context, job, kind string) // nil: nobody is told
 }
 
 // JobPage answers with a job's page, in the reader's units.
 func (h *jobHandlers) JobPage(ctx context.Context, p *job.Page) JobPage {
-	return JobPage{p, h.lines, SystemIn(ctx)}
+	return JobPage{p, h.lines, h.answers, SystemIn(ctx)}
 }
 
 func (h *jobHandlers) GetJob(ctx context.Context, r api.GetJobRequestObject) (api.GetJobResponseObject, error) {

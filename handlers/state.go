@@ -98,19 +98,32 @@ func whoView(w enginestate.Who) api.Who {
 // stepsBefore puts beside each check that comes next what must be known or done first.
 func stepsBefore(system units.System, s *enginestate.State, e eventlog.EngineFacts, next []diagnosis.NextCheck,
 	out *api.Answer) {
-	prior := s.Prior(e)
+	before := priorOf(s, e)
 	for i, n := range next {
-		k, ok := s.Check(n.Check)
-		if !ok {
-			continue
+		if b, known := before(n.Check); known {
+			putBefore(system, b, &out.NextChecks[i])
 		}
-		before := prior(k)
-		out.NextChecks[i].Watch = api.Some(before.Watch.In(system))
-		steps := api.Each(before.Steps, func(x enginestate.Step) api.StepBefore {
-			return api.StepBefore{Id: x.ID, Label: x.Label, Minutes: x.Minutes, Known: x.Known, Settle: x.Settle, Item: x.Item}
-		})
-		out.NextChecks[i].Before, out.NextChecks[i].Cautions = &steps, &before.Cautions
-		first := slices.DeleteFunc(slices.Clone(steps), func(x api.StepBefore) bool { return x.Known })
-		out.NextChecks[i].NeedsFirst = &first
 	}
+}
+
+// priorOf gives what must be known or done before a check; not known where the catalogue has no such check.
+func priorOf(s *enginestate.State, e eventlog.EngineFacts) func(check string) (enginestate.Before, bool) {
+	prior := s.Prior(e)
+	return func(check string) (enginestate.Before, bool) {
+		k, known := s.Check(check)
+		if !known {
+			return enginestate.Before{}, false
+		}
+		return prior(k), true
+	}
+}
+
+func putBefore(system units.System, b enginestate.Before, out *api.NextCheck) {
+	out.Watch = api.Some(b.Watch.In(system))
+	steps := api.Each(b.Steps, func(x enginestate.Step) api.StepBefore {
+		return api.StepBefore{Id: x.ID, Label: x.Label, Minutes: x.Minutes, Known: x.Known, Settle: x.Settle, Item: x.Item}
+	})
+	out.Before, out.Cautions = &steps, &b.Cautions
+	first := slices.DeleteFunc(slices.Clone(steps), func(x api.StepBefore) bool { return x.Known })
+	out.NeedsFirst = &first
 }

@@ -26,14 +26,8 @@ func answerView(a *diagnosis.Answer) api.Answer {
 		Sets: api.Each(a.Sets, func(s diagnosis.Set) api.FaultSet {
 			return api.FaultSet{Faults: s.Faults, Probability: s.Probability}
 		}),
-		NextChecks: api.Each(a.NextChecks, func(n diagnosis.NextCheck) api.NextCheck {
-			return api.NextCheck{Check: n.Check, Station: n.Station, Minutes: n.Minutes, AccessMinutes: n.AccessMinutes,
-				StateMinutes:  api.Some(n.StateMinutes),
-				ConfirmChance: n.ConfirmChance, GainBits: n.GainBits, SavesMinutes: n.SavesMinutes, Again: api.Some(n.Again),
-				FirstSaves: api.Some(n.FirstSaves),
-				Reason:     n.Reason}
-		}),
-		Found: a.Found, Given: a.Given, Advice: api.AnswerAdvice(a.Advice), Done: a.Done,
+		NextChecks: api.Each(a.NextChecks, nextCheckView),
+		Found:      a.Found, Given: a.Given, Advice: api.AnswerAdvice(a.Advice), Done: a.Done,
 		Unexplained: a.Unexplained, OtherFault: a.OtherFault,
 		Consequences: api.Each(a.Consequences, func(c diagnosis.Consequence) api.Consequence {
 			return api.Consequence{Fault: c.Fault, Because: c.Because, Why: c.Why, Probability: c.Probability}
@@ -50,6 +44,12 @@ func answerView(a *diagnosis.Answer) api.Answer {
 				Reason: r.Reason}
 		}),
 	}
+}
+
+func nextCheckView(n diagnosis.NextCheck) api.NextCheck {
+	return api.NextCheck{Check: n.Check, Station: n.Station, Minutes: n.Minutes, AccessMinutes: n.AccessMinutes,
+		StateMinutes: api.Some(n.StateMinutes), ConfirmChance: n.ConfirmChance, GainBits: n.GainBits,
+		SavesMinutes: n.SavesMinutes, Again: api.Some(n.Again), FirstSaves: api.Some(n.FirstSaves), Reason: n.Reason}
 }
 
 func craftView(c record.Craft) api.Craft {
@@ -142,7 +142,7 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		), Rounds: api.Each(p.Rounds, roundMadeView), Standard: standardView(p.Comparison),
 		Hands: handsView(system, p.TeardownPage), Photos: api.Each(j.Photos, photoView), Wet: wetPageView(system, p.Wetwork),
 		Proving: provingPageView(system, p.Proving),
-		Log:     []api.LogLine{}, Diagnosis: answerView(p.Answer), // the log is written beside it: see jobPage
+		Log:     []api.LogLine{}, // it and the diagnosis are written beside it: see JobPage
 		Enough: api.Each(p.Enough, func(x readings.Explained) api.Enough {
 			return api.Enough{Fault: x.Fault, Verdict: api.Sufficiency(x.Verdict), Say: x.Say.In(system), Of: x.Of,
 				Share: x.Share}
@@ -150,7 +150,6 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		AlsoSeen: api.Each(p.AlsoSeen, alsoSeenView), Repaired: repairedViews(p), Since: p.Since,
 		State: engineStateView(p.State, record.FactsOf(p.Engine)),
 	}
-	stepsBefore(system, p.State, record.FactsOf(p.Engine), p.Answer.NextChecks, &out.Diagnosis)
 	if len(p.Timed) > 0 {
 		out.TimedHere = &p.Timed
 	}

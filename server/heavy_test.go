@@ -26,6 +26,7 @@ import (
 
 	"hevrin/core/plant"
 	"hevrin/server"
+	"hevrin/store"
 )
 
 // heavy is a server with a job of 500 entries, 50 photos and 20 rounds, and what one tap on it costs.
@@ -34,12 +35,13 @@ type heavy struct {
 	e      *echo.Echo
 	job    string
 	engine string
+	store  *store.Store
 	sql    *atomic.Int64
 }
 
 func newHeavy(t testing.TB, now func() time.Time, notes, photos, rounds int) *heavy {
 	e, s := newServerBy(t, now)
-	h := &heavy{t: t, e: e, job: id(), engine: id(), sql: s.Statements()}
+	h := &heavy{t: t, e: e, store: s, job: id(), engine: id(), sql: s.Statements()}
 	h.open()
 	var photo bytes.Buffer
 	picture := image.NewRGBA(image.Rect(0, 0, 64, 48))
@@ -139,6 +141,43 @@ func TestANoteTakesFewStatements(t *testing.T) {
 	h.tap(map[string]any{"kind": "finding", "stated": []map[string]any{{"id": "weak-water-at-outlet",
 		"state": "present"}}})
 	assert.LessOrEqual(t, h.sql.Load(), int64(9), "and of a finding: the job's line shows it")
+}
+
+// What is kept of answers is of the engine as it is: after each tap, and as it cools, the page is that of a program that was
+// started just now, in either reader's units.
+func TestAKeptAnswerIsOfTheEngineAsItIs(t *testing.T) {
+	at := time.Now()
+	h := newHeavy(t, func() time.Time { return at }, 0, 0, 0)
+	page := func(e *echo.Echo, units string) string {
+		r := httptest.NewRequest(http.MethodGet, server.BasePath+"/jobs/"+h.job, nil)
+		r.Host = "localhost"
+		r.Header.Set("Hevrin-Units", units)
+		w := httptest.NewRecorder()
+		e.ServeHTTP(w, r)
+		require.Equal(t, http.StatusOK, w.Code, w.Body.String())
+		return w.Body.String()
+	}
+	was := map[string]bool{}
+	for _, tap := range []map[string]any{
+		{"kind": "note", "words": "Alongside"},
+		{"kind": "finding", "stated": []map[string]any{{"id": "hot-under-load", "state": "present"}}},
+		{"kind": "strip", "strip": map[string]any{"do": "isolate", "item": "seacock"}},
+		{"kind": "access", "access": "strainer-open", "open": true},
+		{"kind": "note", "words": "Nothing else"},
+		{"kind": "strip", "strip": map[string]any{"do": "lift", "item": "seacock"}},
+		{"kind": "finding", "stated": []map[string]any{{"id": "no-water-at-outlet", "state": "present"}}},
+	} {
+		h.tap(tap)
+		for range 2 {
+			for _, units := range []string{"metric", "us"} {
+				warm := page(h.e, units)
+				assert.JSONEq(t, page(serverOn(t, h.store, func() time.Time { return at }), units), warm, "%v", tap)
+				was[warm] = true
+			}
+			at = at.Add(40 * time.Minute) // it cools meanwhile
+		}
+	}
+	assert.Greater(t, len(was), 8, "the taps change what is told")
 }
 
 func BenchmarkHeavyJob(b *testing.B) {

@@ -48,16 +48,22 @@ func newServer(t testing.TB) (*echo.Echo, *store.Store) { return newServerBy(t, 
 // newServerBy is newServer with a clock of the test's own.
 func newServerBy(t testing.TB, now func() time.Time) (*echo.Echo, *store.Store) {
 	t.Helper()
-	c, err := catalogue.Load()
-	require.NoError(t, err)
 	s, err := store.Open(context.Background(), t.TempDir())
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
+	return serverOn(t, s, now), s
+}
+
+// serverOn is a server that is started on a record.
+func serverOn(t testing.TB, s *store.Store, now func() time.Time) *echo.Echo {
+	t.Helper()
+	c, err := catalogue.Load()
+	require.NoError(t, err)
 	supplier, err := simulator.NewSupplier()
 	require.NoError(t, err)
 	e, err := server.New(server.Config{App: app.New(c, s, now), Supplier: supplier, Place: store.Place{Store: s}, Tries: s, Version: "test"})
 	require.NoError(t, err)
-	return e, s
+	return e
 }
 
 // Whoever goes away before the answer broke their own request off: it is told so, and no fault is logged.
