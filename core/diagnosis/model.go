@@ -148,7 +148,7 @@ func (m *model) hardness(point string) int {
 // knows tells whether a finding is known as a reading at a point would tell it, or better.
 func (m *model) knows(finding, point string) bool {
 	k, ok := m.known[finding]
-	return ok && (k.hardness >= m.hardness(point) || m.tableAt(finding, point) == m.table(finding))
+	return ok && k.hardness >= m.hardness(point)
 }
 
 func (s *space) remainders(links []catalogue.Link) []float64 {

@@ -70,6 +70,7 @@ func TestWhatIsReadAtTheHardestPointIsKnownAtAll(t *testing.T) {
 		return ok
 	}
 	idle, load, any := all("temperatures-idle", "idle"), all("temperatures-load", "load"), all("temperatures-load", "")
+	idle = append(idle, diagnosis.Evidence{Finding: "engine-heat-high", Point: "load"}) // is read under load alone
 	assert.False(t, offered("temperatures-idle", idle))
 	assert.True(t, offered("temperatures-load", idle))
 	for _, known := range [][]diagnosis.Evidence{load, any} {
