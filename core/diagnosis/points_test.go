@@ -21,7 +21,9 @@ func TestAReadingAtIdleHardlyClears(t *testing.T) {
 		p := probability(ask(t, q), fault)
 		return p / (1 - p)
 	}
-	cooler := func(finding, point string) diagnosis.Evidence { return diagnosis.Evidence{Finding: finding, Point: point} }
+	cooler := func(finding, point string) diagnosis.Evidence {
+		return diagnosis.Evidence{Finding: finding, Point: point}
+	}
 	before := odds(asked(), "strainer-clogged")
 	idle := odds(asked(cooler("raw-rise-high", "idle")), "strainer-clogged")
 	load := odds(asked(cooler("raw-rise-high", "load")), "strainer-clogged")
