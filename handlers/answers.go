@@ -37,8 +37,8 @@ type writtenCheck struct {
 	raw    []byte
 }
 
-// answers keeps answers of the diagnosis as JSON: they are most of a job's page, most entries change nothing of them, and
-// few what must be so before a check.
+// answers keeps answers of the diagnosis as JSON: they are most of a job's page, most entries change nothing of them,
+// and few what must be so before a check.
 type answers struct {
 	known *lru.Cache[answerKey, writtenAnswer]
 }

@@ -189,8 +189,8 @@ func knownView(k eventlog.Statement) api.Statement {
 	if k.Record != "" {
 		return api.Statement{Id: k.ID, Q: k.Q, Point: api.Some(k.Point), FromRecord: &k.Record}
 	}
-	return api.Statement{Id: k.ID, Q: k.Q, Check: api.Some(k.Check), Point: api.Some(k.Point), Looks: api.Some(k.Looks), By: &k.From.By,
-		At: &k.From.At, EntryId: &k.From.Entry}
+	return api.Statement{Id: k.ID, Q: k.Q, Check: api.Some(k.Check), Point: api.Some(k.Point),
+		Looks: api.Some(k.Looks), By: &k.From.By, At: &k.From.At, EntryId: &k.From.Entry}
 }
 
 func datesView(d eventlog.Dates) api.Dates {

@@ -204,8 +204,8 @@ func (a *Models) hardest(rounds []eventlog.Round, ratedRPM float64) (point strin
 // speedOff is how far below a point's share of rated speed a round still counts as read there.
 const speedOff = 0.05
 
-// computedFindings are what rounds tell clearly, read off at a point. What is read off directly tells of a fault what it
-// shows there; a pattern was weighed with what each fault shows at the speeds that were read.
+// computedFindings are what rounds tell clearly, read off at a point. What is read off directly tells of a fault what
+// it shows there; a pattern was weighed with what each fault shows at the speeds that were read.
 func (a *Models) computedFindings(r plant.HealthReport, point string, rounds int) []eventlog.ComputedFinding {
 	var list []eventlog.ComputedFinding
 	for _, l := range r.Findings {
@@ -218,8 +218,9 @@ func (a *Models) computedFindings(r plant.HealthReport, point string, rounds int
 		if plant.ReadOff(l.ID) && slices.Contains(a.Catalogue.PointsOf(l.ID), point) {
 			at = point
 		}
-		list = append(list, eventlog.ComputedFinding{ID: l.ID, Point: at, Q: q, Why: fmt.Sprintf("computed from %d %s of readings",
-			rounds, map[bool]string{true: "round", false: "rounds"}[rounds == 1])})
+		why := fmt.Sprintf("computed from %d %s of readings", rounds, map[bool]string{true: "round",
+			false: "rounds"}[rounds == 1])
+		list = append(list, eventlog.ComputedFinding{ID: l.ID, Point: at, Q: q, Why: why})
 	}
 	return list
 }

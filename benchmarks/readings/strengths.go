@@ -18,15 +18,15 @@ import (
 	"hevrin/core/plant"
 )
 
-// shownFrom is the least share of engines with a fault, above that of healthy ones, from which a round counts as telling
-// of it: of 200 engines the share is known to 0.035.
+// shownFrom is the least share of engines with a fault, above that of healthy ones, from which a round counts as
+// telling of it: of 200 engines the share is known to 0.035.
 const shownFrom = 0.05
 
 // surest bounds what any reading may tell.
 const surest = 0.95
 
-// strengths prints what a round at each operating point shows of each fault: the share of drawn engines with it, of which
-// a reading is past the threshold of the finding, or the pattern that the finding is comes out as found.
+// strengths prints what a round at each operating point shows of each fault: the share of drawn engines with it, of
+// which a reading is past the threshold of the finding, or the pattern that the finding is comes out as found.
 func strengths(w io.Writer, engines int, seed uint64) error {
 	c, err := catalogue.Load()
 	if err != nil {
@@ -86,11 +86,12 @@ func strength(share, leak float64) float64 {
 	return math.Min(surest, math.Round(100*(share-leak)/(1-leak))/100)
 }
 
-const head = `# What readings show of a fault by the operating point that they are taken at, from the engine model: of %d drawn engines
-# each (both families and all types as they have the place; severity %.1f to %.1f; what is believed of the engine off by
-# what engines of a type differ; the errors of a probe, a surface thermometer and a bucket) the share that shows it,
-# beyond what healthy ones do. Made by: go run ./benchmarks/readings -strengths 200 -seed 11. A fault that the model does
-# not have keeps the strength that findings.yaml gives. speed is a share of rated; the last point is the hardest.
+const head = `# What readings show of a fault by the operating point that they are taken at, from the engine model: of %d drawn
+# engines each (both families and all types as they have the place; severity %.1f to %.1f; what is believed of the
+# engine off by what engines of a type differ; the errors of a probe, a surface thermometer and a bucket) the share that
+# shows it, beyond what healthy ones do. Made by: go run ./benchmarks/readings -strengths 200 -seed 11. A fault that the
+# model does not have keeps the strength that findings.yaml gives. speed is a share of rated; the last point is the
+# hardest.
 `
 
 // Severities that an engine is brought with: what shows at all, up to what stops it.
@@ -153,8 +154,8 @@ func shownOf(p catalogue.Point, fault string, engines int, r *rand.Rand) (map[st
 }
 
 // shownAt is the ratio from which a finding shows. Of what is read off directly, three to one that it is past the
-// threshold: with less nobody is sure, and healthy engines show it as seldom as the catalogue says. Of a pattern, that from
-// which it counts as found.
+// threshold: with less nobody is sure, and healthy engines show it as seldom as the catalogue says. Of a pattern, that
+// from which it counts as found.
 func shownAt(finding string, r plant.HealthReport) float64 {
 	if plant.ReadOff(finding) {
 		return diagnosis.UnsureQ / (1 - diagnosis.UnsureQ)

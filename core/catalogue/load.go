@@ -246,8 +246,8 @@ func (d *dataFiles) expand() (*Catalogue, error) {
 	for _, k := range d.checks.Checks {
 		c.Checks = append(c.Checks, Check{ID: k.ID, Label: k.Label, Stations: k.Stations, Families: k.Families,
 			Minutes: k.Minutes, Access: k.Access, Opens: k.Opens, Engine: k.Engine, Brief: k.Brief, Removed: k.Removed,
-			Asks: k.Asks, Point: k.Point, TestKPa: k.TestKPa, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles, Reads: k.Reads,
-			Confirms: confirms[k.ID], How: k.How})
+			Asks: k.Asks, Point: k.Point, TestKPa: k.TestKPa, Needs: k.Needs, Cautions: k.Cautions, Settles: k.Settles,
+			Reads: k.Reads, Confirms: confirms[k.ID], How: k.How})
 	}
 	d.expandPairs(c)
 	d.expandHistory(c)
@@ -379,8 +379,8 @@ func (d *dataFiles) expandFindings(c *Catalogue) error {
 	return nil
 }
 
-// expandReadings gives the computed findings their causes by operating point. A fault that the engine model does not have
-// keeps the strength that the finding has at any point.
+// expandReadings gives the computed findings their causes by operating point. A fault that the engine model does not
+// have keeps the strength that the finding has at any point.
 func (d *dataFiles) expandReadings(c *Catalogue) error {
 	c.Points = d.readings.Points
 	for _, r := range d.readings.Findings {

@@ -49,8 +49,8 @@ func (p *proof) unique(kind string, listed, distinct int) {
 func (p *proof) points() {
 	known, last := map[string]bool{"": true}, 0.0
 	for _, x := range p.c.Points {
-		p.expect(x.Speed > last && x.Speed <= 1 && x.Label != "", "point %s: needs a label, and more speed than the one before",
-			x.ID)
+		p.expect(x.Speed > last && x.Speed <= 1 && x.Label != "",
+			"point %s: needs a label, and more speed than the one before", x.ID)
 		last, known[x.ID] = x.Speed, true
 	}
 	for _, k := range p.c.Checks {
