@@ -203,10 +203,10 @@ func (w *World) acid(a wetwork.Act) {
 	}
 }
 
-// leave is the end of the day.
+// leave is the end of the day. What an engine may run with, as a gauge teed in, lets no sea in.
 func (w *World) leave() {
 	for id := range w.open {
-		if !w.shut && w.belowWater(id) {
+		if o, ok := w.c.Opening(id); ok && o.Bars && !w.shut && w.belowWater(id) {
 			w.danger("sunk", false)
 		}
 	}

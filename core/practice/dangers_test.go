@@ -186,3 +186,18 @@ func TestUndoTakesItBackOnTheEngine(t *testing.T) {
 	undo("h", "g")
 	assert.Equal(t, []string{"strainer-open"}, w.Open())
 }
+
+// A gauge that is teed in keeps the sea out: nobody sinks who goes home with it.
+func TestATeedInGaugeIsNotLeftOpen(t *testing.T) {
+	e, err := practice.Draw(load(t), practice.Case{Kind: "sail", Level: practice.OneFault, Seed: 3})
+	require.NoError(t, err)
+	w := practice.Enter(e)
+	_, err = w.Look("delivery-pressure")
+	require.NoError(t, err)
+	w.End()
+	for _, s := range w.Log {
+		if s.Danger != nil {
+			assert.NotEqual(t, "sunk", s.Danger.ID)
+		}
+	}
+}
