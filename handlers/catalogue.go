@@ -268,8 +268,8 @@ func checkView(c *catalogue.Catalogue, k catalogue.Check) api.Check {
 	return api.Check{Id: k.ID, Label: k.Label, Station: k.Stations[0], Stations: k.Stations, Families: all,
 		Minutes: k.Minutes, Access: api.Some(k.Access), Engine: api.EngineState(k.Engine),
 		Needs: union(access.Needs, k.Needs), Cautions: union(access.Cautions, k.Cautions), Settles: k.Settles,
-		Point: api.Some(k.Point), Reads: api.List(k.Reads), Confirms: api.List(k.Confirms), How: k.How, OfRemovedPart: api.Some(k.Removed),
-		Asks: api.Some(k.Asks), TestKpa: testPressure(k.TestKPa)}
+		Point: api.Some(k.Point), Reads: api.List(k.Reads), Confirms: api.List(k.Confirms), How: k.How,
+		OfRemovedPart: api.Some(k.Removed), Asks: api.Some(k.Asks), TestKpa: testPressure(k.TestKPa)}
 }
 
 func union(a, b []string) []string {

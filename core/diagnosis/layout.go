@@ -25,8 +25,7 @@ func (s *space) head() int {
 	return 0
 }
 
-// pairAt is where the hypothesis of two places lies, a < b; that of a third, c, lies c − b further, and that of a alone
-// one before its first pair.
+// pairAt is where the hypothesis of two places lies, a < b; that of a third, c, lies c − b further.
 func (s *space) pairAt(a, b int) int { return int(s.pairs[a*len(s.free)+b]) }
 
 // aloneAt is where the hypothesis of one place lies.
