@@ -90,8 +90,8 @@ const head = `# What readings show of a fault by the operating point that they a
 # model: of %d drawn engines each (both families and all types as they have the place; severity %.1f to %.1f; what is
 # believed of the engine off by what engines of a type differ; the errors of probe, surface thermometer and bucket) the
 # share that shows it, beyond what healthy ones do. Made by: go run ./benchmarks/readings -strengths 200 -seed 11.
-# A fault that the model does not have keeps the strength that findings.yaml gives. speed is a share of rated; the last point is the
-# hardest.
+# A fault that the model does not have keeps the strength that findings.yaml gives. speed is a share of
+# rated; the last point is the hardest.
 `
 
 // Severities that an engine is brought with: what shows at all, up to what stops it.
