@@ -134,18 +134,33 @@ async function remember(letter: Letter): Promise<void> {
   const b = await base();
   const all = await b.getAll("sent").catch(() => []);
   await b.put("sent", { id: letter.id, letter, at: later(all.map((s) => s.at)) });
+  sentChanged();
 }
+
+const sentName = name + ".sent";
+/** Changes whenever something was sent, in whichever tab: what was sent is read again then only. */
+const sentVersion = () => memory.text(sentName) ?? "";
+const sentChanged = () => void memory.set(sentName, `${Date.now()}.${Math.random()}`);
+let known: { at?: string; letters: Letter[] } = { letters: [] };
 
 /** What was sent of late, in order. */
 async function sent(): Promise<Letter[]> {
-  const all = await (await base()).getAll("sent").catch(() => []);
-  return all.sort((a, b) => a.at - b.at).map((s) => s.letter);
+  const at = sentVersion();
+  if (known.at !== at) {
+    const all = await base()
+      .then((b) => b.getAll("sent"))
+      .catch(() => undefined);
+    if (!all) return [];
+    known = { at, letters: all.sort((a, b) => a.at - b.at).map((s) => s.letter) };
+  }
+  return known.letters;
 }
 
 async function forgetSent() {
   const b = await base();
   for (const s of await b.getAll("sent").catch(() => []))
     if (Date.now() - s.at > sentFor) await b.delete("sent", s.id).catch(() => undefined);
+  sentChanged();
 }
 
 /** Keeps a picture that was taken here, so that it is shown before the yard has it. */
@@ -196,6 +211,7 @@ async function clear() {
   changed();
   const b = await base();
   for (const store of ["craft", "sent"] as const) await b.clear(store).catch(() => undefined);
+  sentChanged();
   if (typeof caches !== "undefined") await caches.delete(photosCache).catch(() => undefined);
 }
 

@@ -2,6 +2,7 @@ import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import type { Schemas } from "./client";
 import { keys, touchedBy } from "./keys";
+import { whileLinked } from "./link";
 import { practice } from "./practice";
 import { session } from "./session";
 import { listenTo, longestSilence } from "./stream";
@@ -100,13 +101,17 @@ export function useChanges() {
           broke = false;
         },
         broke: () => {
-          broke = true;
-          pass("gone");
+          gone();
           session.lost(); // the link, or the sign-in
         },
         heard: (kind: string, data: string) => pass(kind === "beat" ? "here" : kind === "all" ? kind : data),
       };
-      return listenTo("/api/v1/changes", on, ended.signal);
+      const gone = () => {
+        broke = true;
+        pass("gone");
+      };
+      // without a link it is not opened again and again: whether there is one is asked for anyway
+      return whileLinked((until) => listenTo("/api/v1/changes", on, until).then(gone), ended.signal);
     };
     // the tab that listens may be put to sleep: then each asks by itself
     const looking = setInterval(() => !leads && Date.now() - last > longestSilence && say(false), longestSilence / 4);

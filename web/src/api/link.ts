@@ -69,6 +69,31 @@ export const link = {
   reached,
 };
 
+/** Does something as long as there is a link, and anew whenever it is back; what is done ends when it is told to. */
+export async function whileLinked(work: (ended: AbortSignal) => Promise<void>, ended: AbortSignal): Promise<void> {
+  while (!ended.aborted) {
+    await work(AbortSignal.any([ended, turned(true, ended)]));
+    await aborted(AbortSignal.any([ended, turned(false, ended)]));
+  }
+}
+
+/** Aborted once the link is down, or up; or is so already. */
+function turned(isDown: boolean, ended: AbortSignal): AbortSignal {
+  const is = new AbortController();
+  const look = () => {
+    if (down !== isDown) return;
+    stop();
+    is.abort();
+  };
+  const stop = link.subscribe(look);
+  ended.addEventListener("abort", stop);
+  look();
+  return is.signal;
+}
+
+const aborted = (signal: AbortSignal) =>
+  new Promise<void>((done) => (signal.aborted ? done() : signal.addEventListener("abort", () => done())));
+
 /** How long an answer to a question is waited for, ms: a link that is dead but not cut says nothing for minutes. */
 const patience = 8_000;
 

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { asked, link, whileLinked } from "./link";
 import { listenTo, longestSilence } from "./stream";
 
 /** Streams as a browser opens them, spoken for by hand. */
@@ -78,5 +79,28 @@ describe("a stream", () => {
     await end();
     vi.advanceTimersByTime(3_600_000);
     expect(streams, "nobody listens any more").toHaveLength(2);
+  });
+
+  it("is not opened again and again while there is no link, and at once when it is back", async () => {
+    const answers = vi.fn<typeof fetch>();
+    vi.stubGlobal("fetch", answers);
+    const ended = new AbortController();
+    const on = { opened: () => undefined, broke: () => undefined, heard: () => undefined };
+    const done = whileLinked((until) => listenTo("/changes", on, until), ended.signal);
+    expect(streams).toHaveLength(1);
+
+    answers.mockRejectedValue(new TypeError("no network"));
+    await asked("/api/v1/yard").catch(() => undefined);
+    expect([link.down(), streams[0]?.closed]).toEqual([true, true]);
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(streams).toHaveLength(1);
+
+    answers.mockResolvedValue(new Response("{}", { headers: { "Content-Type": "application/json" } }));
+    await vi.advanceTimersByTimeAsync(3_000); // whether there is a link is asked for every 3 s
+    expect([link.down(), streams.length, streams[1]?.closed]).toEqual([false, 2, false]);
+
+    ended.abort();
+    await done;
+    expect(streams[1]?.closed).toBe(true);
   });
 });

@@ -18,7 +18,7 @@ import {
 } from "../features/job/outcome";
 import { factsOf } from "../features/readings/OnTheEngine";
 import { apart, dashOf, valueAt } from "../ui/chart/reading";
-import { faultsAt, percent, spineOf, warmth, type SpineStation } from "../ui/stations";
+import { faultsOn, percent, spineOf, warmth, type SpineStation } from "../ui/stations";
 import { chapterOf, rateWords, search, strengthWords } from "../features/handbook/handbook";
 import { moveWords } from "../features/job/why";
 import { logWords, wordsOf } from "../ui/words";
@@ -98,8 +98,12 @@ describe("the spine", () => {
     expect(s.raw.map((x) => x.words)).toEqual(["clear", "found; open", "suspect, 30\u00a0%", "not looked at"]);
   });
   it("shows a fault of several stations at the first on this circuit", () => {
-    expect(faultsAt(catalogue, job, "cooler").map((f) => f.id)).toEqual(["debris"]);
-    expect(faultsAt(catalogue, job, "exchanger")).toEqual([]);
+    expect(
+      faultsOn(catalogue, job)
+        .get("cooler")
+        ?.map((f) => f.id),
+    ).toEqual(["debris"]);
+    expect(faultsOn(catalogue, job).get("exchanger")).toBeUndefined();
   });
   it("knows what comes at the outlet once somebody saw it, and nothing before", () => {
     const seen = (id: string, q: number) =>

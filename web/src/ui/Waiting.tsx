@@ -1,5 +1,5 @@
 import { Alert, Button, Stack, Typography } from "@mui/material";
-import { lazy, Suspense, useState, useSyncExternalStore } from "react";
+import { lazy, Suspense, useDeferredValue, useState, useSyncExternalStore } from "react";
 import { link } from "../api/link";
 import type { Letter } from "../api/letters";
 import type { State, Trouble } from "../api/outbox";
@@ -27,7 +27,7 @@ const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);
  * why; what stepped aside, which can be sent again or dropped.
  */
 export function Waiting() {
-  const { waiting, aside, trouble } = useOutbox();
+  const { waiting, aside, trouble } = useDeferredValue(useOutbox()); // no answer waits for it
   const down = useSyncExternalStore(link.subscribe, link.down);
   const [open, setOpen] = useState(false);
   const told = aside.length > 0 || (!down && trouble !== "none" && waiting.length > 0);

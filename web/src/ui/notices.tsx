@@ -1,5 +1,14 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
+import {
+  createContext,
+  startTransition,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useState,
+  type ReactNode,
+} from "react";
 import { Refused } from "../api/client";
 import { link } from "../api/link";
 import { outbox } from "../api/outbox";
@@ -106,9 +115,12 @@ export function NoticeStrip() {
 
 export function useNotice() {
   const show = useContext(Context);
-  /** Something was saved: by the yard, or by this device alone where no link is. */
+  /** Something was saved: by the yard, or by this device alone where no link is. What it led to is drawn first. */
   const kept = useCallback(
-    (text: string, undo?: () => void) => show({ text, severity: "success", undo, waits: link.down() }),
+    (text: string, undo?: () => void) => {
+      const notice: Notice = { text, severity: "success", undo, waits: link.down() };
+      startTransition(() => show(notice));
+    },
     [show],
   );
   /** Something was done here that the yard has no part in. */

@@ -56,9 +56,10 @@ export const percent = (p: number) =>
 export function spineOf(catalogue: Catalogue, job: Traced): Spine {
   const { family, circuit } = job.engine;
   const facts = new Map(catalogue.stations.map((s) => [s.id, s]));
+  const seen = seenIn(catalogue, job);
   const stations = circuit.flatMap((id) => {
     const s = facts.get(id);
-    return s ? [{ station: stateOf(catalogue, job, s), sides: sidesOf(s, family) }] : [];
+    return s ? [{ station: stateOf(seen, job, s), sides: sidesOf(s, family) }] : [];
   });
   const on = (test: (sides: string[]) => boolean) => stations.filter((s) => test(s.sides)).map((s) => s.station);
   const raw = on((sides) => sides.includes("raw"));
@@ -77,24 +78,37 @@ const outlets = [
   ["good-water-at-outlet", "good"],
 ] as const;
 
-/** A fault of several stations is shown at the first that the circuit has. */
-export function faultsAt(catalogue: Catalogue, job: Pick<Traced, "engine">, station: string) {
-  const { family, circuit } = job.engine;
-  return catalogue.faults.filter(
-    (f) => f.families.includes(family) && circuit.find((s) => f.stations.includes(s)) === station,
-  );
+/** The faults that an engine can have, by station: one of several stations is shown at the first that the circuit has. */
+export function faultsOn(catalogue: Catalogue, { engine: { family, circuit } }: Pick<Traced, "engine">) {
+  const faults = new Map<string | undefined, Catalogue["faults"]>();
+  for (const f of catalogue.faults.filter((x) => x.families.includes(family))) {
+    const at = firstOn(f.stations, circuit);
+    faults.set(at, [...(faults.get(at) ?? []), f]);
+  }
+  return faults;
 }
 
-function stateOf(catalogue: Catalogue, job: Traced, s: Schemas["Station"]): SpineStation {
-  const faults = faultsAt(catalogue, job, s.id);
-  const q = new Map(job.findings.map((f) => [f.id, f.q]));
-  const shares = new Map(job.diagnosis.suspects.map((x) => [x.fault, x.probability]));
-  const share = Math.max(0, ...faults.map((f) => shares.get(f.id) ?? 0));
-  const found = faults.some((f) => job.diagnosis.found.includes(f.id));
-  const clear = faults.length > 0 && faults.every((f) => f.sure.some((look) => q.get(look.finding) === 0));
-  const open = catalogue.checks.some(
-    (k) => k.access !== null && job.open_access.includes(k.access) && firstOn(k.stations, job.engine.circuit) === s.id,
-  );
+/** What was seen of an engine, by what it is looked up by. */
+function seenIn(catalogue: Catalogue, job: Traced) {
+  return {
+    faults: faultsOn(catalogue, job),
+    q: new Map(job.findings.map((f) => [f.id, f.q])),
+    shares: new Map(job.diagnosis.suspects.map((x) => [x.fault, x.probability])),
+    found: new Set(job.diagnosis.found),
+    open: new Set(
+      catalogue.checks
+        .filter((k) => k.access !== null && job.open_access.includes(k.access))
+        .map((k) => firstOn(k.stations, job.engine.circuit)),
+    ),
+  };
+}
+
+function stateOf(seen: ReturnType<typeof seenIn>, job: Traced, s: Schemas["Station"]): SpineStation {
+  const faults = seen.faults.get(s.id) ?? [];
+  const share = Math.max(0, ...faults.map((f) => seen.shares.get(f.id) ?? 0));
+  const found = faults.some((f) => seen.found.has(f.id));
+  const clear = faults.length > 0 && faults.every((f) => f.sure.some((look) => seen.q.get(look.finding) === 0));
+  const open = seen.open.has(s.id);
   const state = found ? "found" : clear ? "clear" : share >= suspectFrom ? "suspect" : "untouched";
   const words = { found: "found", clear: "clear", suspect: `suspect, ${percent(share)}`, untouched: "not looked at" }[
     state

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { lazy, Suspense, useEffect, useRef, useState, type ReactNode } from "react";
+import { Fragment, lazy, Suspense, useEffect, useRef, useState, type ReactNode } from "react";
 import { createPortal } from "react-dom";
 import type { Catalogue, JobPage, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
@@ -51,6 +51,7 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
   const drawn = useDrawn(engine.circuit);
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
+  const Body = dock === undefined ? Fragment : Soon;
   return (
     <Box
       component="article"
@@ -74,40 +75,43 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
             {/* at once in sight on a phone, where the answers cover what lies below */}
             {drawn.check(check.id)?.plate && (
               <Box sx={{ display: { sm: "none" }, bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
-                <Drawn of={drawn.check(check.id)} width={104} small />
+                <Drawn key={check.id} of={drawn.check(check.id)} width={104} small />
               </Box>
             )}
           </Stack>
         </Stack>
       </Box>
       <Stack sx={{ p: 2, gap: 1.75 }}>
-        {also.length > 0 && <Attention>{`${names(also)} has this check open too: agree who opens what.`}</Attention>}
-        <First {...{ catalogue, check, next, words, closed, onKeep }} />
-        {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
-        <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
-        <Soon key={`below ${check.id}`}>
-          <How {...{ photos, check, drawn }} />
-          <TestPressure check={check} />
-          {!check.asks && <Where {...{ catalogue, engine }} station={next.station} />}
-        </Soon>
-        {!closed && !check.asks && (
-          <Box>
-            <TakePicture
-              label="Take a picture"
-              onTaken={(photo, said) =>
-                onKeep(
-                  {
-                    kind: "photo",
-                    photo: { data: "", item: `check/${check.id}` },
-                    words: said ? `${check.label}: ${said}` : check.label,
-                  },
-                  "Picture saved",
-                  photo,
-                )
-              }
-            />
-          </Box>
-        )}
+        {/* on a phone it lies below the answers, which say the cautions too */}
+        <Body key={`body ${check.id}`}>
+          {also.length > 0 && <Attention>{`${names(also)} has this check open too: agree who opens what.`}</Attention>}
+          <First {...{ catalogue, check, next, words, closed, onKeep }} />
+          {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
+          <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
+          <Soon>
+            <How {...{ photos, check, drawn }} />
+            <TestPressure check={check} />
+            {!check.asks && <Where {...{ catalogue, engine }} station={next.station} />}
+          </Soon>
+          {!closed && !check.asks && (
+            <Box>
+              <TakePicture
+                label="Take a picture"
+                onTaken={(photo, said) =>
+                  onKeep(
+                    {
+                      kind: "photo",
+                      photo: { data: "", item: `check/${check.id}` },
+                      words: said ? `${check.label}: ${said}` : check.label,
+                    },
+                    "Picture saved",
+                    photo,
+                  )
+                }
+              />
+            </Box>
+          )}
+        </Body>
         {!closed && (
           <Outcome
             key={check.id}
@@ -276,7 +280,7 @@ function Judged({ answers, took, onRead, dock }: JudgedProps) {
     );
   return (
     <>
-      <Box ref={list}>{listed ? <AnswerList {...answers}>{took}</AnswerList> : took}</Box>
+      <Box ref={list}>{listed ? <AnswerList {...answers}>{took}</AnswerList> : <Soon>{took}</Soon>}</Box>
       {dock && createPortal(<AnswerDock {...answers} {...{ listed, onRead }} onList={setListed} />, dock)}
     </>
   );

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useCallback, useState } from "react";
+import { useCallback, useDeferredValue, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import { withWaiting } from "../../api/pending";
@@ -26,20 +26,23 @@ import { useSave } from "../../api/writes";
 import { useNotice } from "../../ui/notices";
 import { TakePicture } from "../../ui/TakePicture";
 import { Rounds } from "./Rounds";
-import { Spine } from "../../ui/job/Spine";
-import { spineOf } from "../../ui/stations";
+import { Water } from "../../ui/job/Water";
 import { SuspectList } from "./SuspectList";
 import { usePane } from "../../ui/pane";
+import { useSettled } from "../../ui/settled";
 import { useTaps } from "../../ui/taps";
 import { Trace } from "./Trace";
 import { wordsOf, type Words } from "../../ui/words";
+
+/** A tap that is answered this soon is shown with its answer, and not once more before, ms: nobody sees the difference. */
+const answersWithin = 120;
 
 /** A job: the water as its spine, the one next thing, the suspects; the complaint and the log one touch away. */
 export function JobScreen() {
   const { id = "" } = useParams();
   const job = useJob(id);
   const catalogue = useCatalogue();
-  const { waiting } = useOutbox();
+  const waiting = useSettled(useOutbox().waiting, answersWithin);
   return (
     <Loaded query={catalogue}>
       {(c) => (
@@ -69,6 +72,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   const theme = useTheme();
   const wide = useMediaQuery(theme.breakpoints.up("lg"));
   const words = wordsOf(catalogue);
+  const later = useDeferredValue(page); // what stands around the middle: the next thing is drawn first
   const { panes, pane, setPane, setAt, station, setStation, choose, closing, setClosing } = useView(page);
   const { keep, takeBack, asking, setAsking } = useTaps(page.card.id);
   const sisters = useSisters(page);
@@ -77,11 +81,9 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   useKeysOf(page, panes[0]?.[0] ?? "complaint", setPane, takeBack);
 
   const suspects = (
-    <SuspectList answer={page.diagnosis} engine={page.engine} findings={page.findings} {...{ catalogue, words }} />
+    <SuspectList answer={later.diagnosis} engine={later.engine} findings={later.findings} {...{ catalogue, words }} />
   );
-  const water = (
-    <Spine circuit={page.engine.circuit} spine={spineOf(catalogue, page)} chosen={station} onChoose={choose} />
-  );
+  const water = <Water catalogue={catalogue} page={later} chosen={station} onChoose={choose} />;
   const body: Record<Pane, () => React.ReactNode> = {
     complaint: () => (
       <Complaint
@@ -116,9 +118,9 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   };
   return (
     <Box component="main" sx={{ pb: 2 }}>
-      <Banner page={page} />
+      <Banner page={later} />
       <JobHead
-        page={page}
+        page={later}
         words={words}
         sisters={sisters}
         onClose={() => setClosing(true)}
@@ -142,7 +144,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
         </Box>
         {wide && <Box sx={{ ...side, p: 1.75 }}>{suspects}</Box>}
       </Box>
-      <ByMistake page={page} />
+      <ByMistake page={later} />
       {closing && (
         <CloseJob
           job={page.card.id}

@@ -1,6 +1,6 @@
 import { Box, Button, ButtonBase, Stack, Typography, useMediaQuery } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { useEffect, useRef, useState } from "react";
+import { useDeferredValue, useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Catalogue, JobPage, NextCheck } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
@@ -40,6 +40,7 @@ const dockRoom = 300;
 /** What now: the next check by the chosen order of search, or the checks of a station that was touched. */
 export function Trace(p: Props) {
   const { words, page, station } = p;
+  const later = useDeferredValue(page); // what lies below the check in hand is drawn after it
   const [on, setOn] = useState(false);
   const phone = useMediaQuery(useTheme().breakpoints.down("md"));
   const [dock, setDock] = useState<HTMLElement | null>(null);
@@ -65,15 +66,15 @@ export function Trace(p: Props) {
           <Button onClick={() => p.onStation(undefined)}>Back to what is next</Button>
         </Stack>
       ) : (
-        <AlsoSeen page={page} />
+        <AlsoSeen page={later} />
       )}
       {cured ? (
         <Proved page={page} onClose={p.onClose} onLookOn={() => setOn(true)} />
       ) : (
-        <Checks {...p} {...(phone && { dock })} />
+        <Checks {...p} later={later} {...(phone && { dock })} />
       )}
       {!closed && !station && <Measure job={page.card.id} engine={page.engine.id} />}
-      {!closed && !station && <RuledOut list={page.diagnosis.ruled_out} words={words} />}
+      {!closed && !station && <RuledOut list={later.diagnosis.ruled_out} words={words} />}
       {!closed && (
         <Button onClick={p.onClose} sx={{ display: { sm: "none" }, color: "text.primary" }}>
           Close the job
@@ -95,12 +96,13 @@ function StationDrawn({ page, station }: { page: JobPage; station: string }) {
 const isCured = (page: JobPage) => !page.closed && isProved(page) && page.diagnosis.found.length === 0;
 
 /** The check in hand, what stands open, and the others worth a look. */
-function Checks(p: Props) {
-  const { page, words, station } = p;
+function Checks(p: Props & { later: JobPage }) {
+  const { page, later, words, station } = p;
   const [at, setAt] = useSearchParams();
   const picked = at.get("check") ?? undefined;
   const ranked = page.diagnosis.next_checks;
-  const list = station ? ranked.filter((n) => n.station === station) : ranked;
+  const here = (n: NextCheck) => !station || n.station === station;
+  const list = ranked.filter(here);
   const current = list.find((n) => n.check === picked) ?? list[0];
   // beside something found the next look is one of two ways on: it does not take the foot of the screen
   const inHand = station !== undefined || picked !== undefined || page.diagnosis.found.length === 0;
@@ -112,7 +114,7 @@ function Checks(p: Props) {
       <Current {...p} dock={inHand ? p.dock : undefined} ranked={ranked} current={current} />
       {page.state.open.length > 0 && !page.closed && <OpenNow {...p} />}
       <Others
-        list={list.filter((n) => n !== current).slice(0, others)}
+        list={later.diagnosis.next_checks.filter((n) => here(n) && n.check !== current?.check).slice(0, others)}
         words={words}
         title={station ? "Also here" : "Or else"}
         onPick={(check) => setAt({ pane: "next", check })}
@@ -136,18 +138,11 @@ function useTop(check: string | undefined, below: boolean) {
 }
 
 /** The check in hand, or why there is none. */
-function Current(p: Props & { ranked: NextCheck[]; current: NextCheck | undefined }) {
+function Current(p: Props & { later: JobPage; ranked: NextCheck[]; current: NextCheck | undefined }) {
   const { page, words, station, ranked, current } = p;
   if (!current)
     return <Typography>{station ? "Nothing is left to look at here." : nothingLeft(page, words)}</Typography>;
-  return (
-    <CheckCard
-      {...p}
-      key={current.check}
-      next={current}
-      heading={<Heading {...p} first={current === ranked[0]} next={current} />}
-    />
-  );
+  return <CheckCard {...p} next={current} heading={<Heading {...p} first={current === ranked[0]} next={current} />} />;
 }
 
 /** Nothing is left to look at: the likeliest is put right, and the proof decides; or the job ends so. */
@@ -178,49 +173,60 @@ function Conflicts({ page, words }: { page: JobPage; words: Words }) {
   );
 }
 
-function Heading({ page, catalogue, words, onKeep, first, next }: Props & { first: boolean; next: NextCheck }) {
-  const { water } = useTheme();
-  const chosen = page.strategy;
+interface HeadingProps extends Props {
+  later: JobPage;
+  first: boolean;
+  next: NextCheck;
+}
+
+function Heading({ later, catalogue, words, onKeep, first, next }: HeadingProps) {
   const asks = catalogue.checks.find((k) => k.id === next.check)?.asks;
   return (
     <Stack direction="row" sx={{ alignItems: "center", flexWrap: "wrap", columnGap: 1, mb: 0.5 }}>
       <Typography sx={{ width: "100%", fontWeight: 650 }}>
         {first ? "Next" : "Instead"}: {asks ? "a question" : words.station(next.station)}
       </Typography>
-      {!page.closed && (
-        <Stack
-          direction="row"
-          role="group"
-          aria-label="Order of search, with the minutes it should take"
-          sx={{ ml: -0.75 }}
+      {!later.closed && <Strategies page={later} onKeep={onKeep} />}
+    </Stack>
+  );
+}
+
+/** The orders of search, each with the minutes that it should take. */
+function Strategies({ page, onKeep }: Pick<Props, "page" | "onKeep">) {
+  const { water } = useTheme();
+  const chosen = page.strategy;
+  return (
+    <Stack
+      direction="row"
+      role="group"
+      aria-label="Order of search, with the minutes it should take"
+      sx={{ ml: -0.75 }}
+    >
+      {(Object.keys(strategyWords) as (keyof typeof strategyWords)[]).map((s) => (
+        <Button
+          key={s}
+          aria-pressed={chosen === s}
+          onClick={() =>
+            chosen !== s && onKeep({ kind: "strategy", strategy: s }, `Order of search: ${strategyWords[s]}`)
+          }
+          sx={{
+            color: water.nextInk,
+            px: 0.75,
+            fontSize: "0.88rem",
+            lineHeight: 1.5,
+            whiteSpace: "nowrap",
+            fontWeight: chosen === s ? 750 : 400,
+            textDecoration: chosen === s ? "underline" : "none",
+            textUnderlineOffset: 5,
+            textDecorationThickness: 3,
+          }}
         >
-          {(Object.keys(strategyWords) as (keyof typeof strategyWords)[]).map((s) => (
-            <Button
-              key={s}
-              aria-pressed={chosen === s}
-              onClick={() =>
-                chosen !== s && onKeep({ kind: "strategy", strategy: s }, `Order of search: ${strategyWords[s]}`)
-              }
-              sx={{
-                color: water.nextInk,
-                px: 0.75,
-                fontSize: "0.88rem",
-                lineHeight: 1.5,
-                whiteSpace: "nowrap",
-                fontWeight: chosen === s ? 750 : 400,
-                textDecoration: chosen === s ? "underline" : "none",
-                textUnderlineOffset: 5,
-                textDecorationThickness: 3,
-              }}
-            >
-              <span>
-                {strategyWords[s]} <br />
-                {expected(page, s)}
-              </span>
-            </Button>
-          ))}
-        </Stack>
-      )}
+          <span>
+            {strategyWords[s]} <br />
+            {expected(page, s)}
+          </span>
+        </Button>
+      ))}
     </Stack>
   );
 }

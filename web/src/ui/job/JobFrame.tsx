@@ -3,9 +3,8 @@ import { useTheme } from "@mui/material/styles";
 import { useState, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
-import { spineOf } from "../stations";
 import { Banner } from "./JobBanner";
-import { Spine } from "./Spine";
+import { Water } from "./Water";
 import { ChoiceButton } from "../ChoiceButton";
 
 interface Props {
@@ -24,11 +23,7 @@ export function JobFrame({ page, catalogue, children }: Props) {
   const go = useNavigate();
   const job = `/jobs/${page.card.id}`;
   const water = (
-    <Spine
-      circuit={page.engine.circuit}
-      spine={spineOf(catalogue, page)}
-      onChoose={(station) => void go(`${job}?pane=next&station=${station}`)}
-    />
+    <Water {...{ catalogue, page }} onChoose={(station) => void go(`${job}?pane=next&station=${station}`)} />
   );
   return (
     <Box component="main" sx={{ pb: 10, "@media print": { pb: 0 } }}>

@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { putPresent, type Schemas } from "../../api/client";
 import { newID } from "../../api/ids";
 import { keys } from "../../api/keys";
+import { link } from "../../api/link";
 import { writer } from "../../api/writer";
 
 /** This tab, to the program, also after a reload: nothing of it is on record. */
@@ -28,6 +29,7 @@ const say = (job: string, leaving = false) =>
 /** How often a page says that it is there; who comes and goes is pushed, and asked for this often where it is not. */
 const every = 6_000;
 
+/** Without a link nobody is heard of. */
 const nobody: Schemas["Other"][] = [];
 
 /** Who else has a job open now; while this page shows it, it says so to them. */
@@ -35,10 +37,10 @@ export function useOthers(job: string): Schemas["Other"][] {
   return (
     useQuery({
       queryKey: keys.present(job),
-      queryFn: () => say(job),
+      queryFn: () => (link.down() ? { others: nobody } : say(job)),
       refetchInterval: every,
       staleTime: every,
-      retry: false, // without a link nobody is heard of
+      retry: false,
     }).data?.others ?? nobody
   );
 }
