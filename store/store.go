@@ -42,6 +42,7 @@ type Store struct {
 	backing  sync.Mutex    // one backup at a time
 	writes   chan *write   // in turn, to the one who writes
 	done     chan struct{} // closed once nobody writes any more
+	lines    *lineCache
 }
 
 // mostConnections is how many connections to the file there are at most; whoever needs another one waits.
@@ -113,7 +114,7 @@ func openFile(file string, lock *flock.Flock) (*Store, error) {
 		return nil, errors.Join(err, raw.Close())
 	}
 	s := &Store{db: db, lock: lock, file: file, opened: opened, writes: make(chan *write, mostWaiting),
-		done: make(chan struct{})}
+		done: make(chan struct{}), lines: newLineCache()}
 	go s.writeInTurn()
 	return s, nil
 }
@@ -184,13 +185,21 @@ func (s *Store) Write(ctx context.Context, do func(record.Tx) error) error {
 }
 
 // Read gives a reader outside any transaction.
-func (s *Store) Read(ctx context.Context) record.Reader { return &Reader{s.db.WithContext(ctx)} }
+func (s *Store) Read(ctx context.Context) record.Reader {
+	return &Reader{s.db.WithContext(ctx), s.lines}
+}
 
 // Reader reads the record.
-type Reader struct{ db *gorm.DB }
+type Reader struct {
+	db    *gorm.DB
+	lines *lineCache // nil in a transaction
+}
 
 // Tx reads and adds in one transaction.
-type Tx struct{ Reader }
+type Tx struct {
+	Reader
+	lined bool // a line of a craft, an engine or a job was written
+}
 
 // Entries lists a subject's entries in the order in which they were kept.
 func (r *Reader) Entries(s eventlog.Subject) ([]eventlog.Entry, error) {
@@ -241,32 +250,38 @@ func (t *Tx) Append(e eventlog.Entry) error {
 	return err
 }
 
-// AppendAfter adds an entry to the record, unless the subject's log went on after a place in it: then it is not added.
-func (t *Tx) AppendAfter(e eventlog.Entry, seq int64) (added bool, err error) {
+// AppendAfter adds an entry to the record and gives its place in it, above 0, unless the subject's log went on after a
+// place: then it is not added, and 0.
+func (t *Tx) AppendAfter(e eventlog.Entry, seq int64) (at int64, err error) {
 	return t.append(e, " WHERE NOT EXISTS (SELECT 1 FROM entries WHERE subject_kind = ? AND subject_id = ? AND seq > ?)",
 		e.Subject.Kind, e.Subject.ID, seq)
 }
 
-func (t *Tx) append(e eventlog.Entry, where string, args ...any) (added bool, err error) {
+func (t *Tx) append(e eventlog.Entry, where string, args ...any) (at int64, err error) {
 	row := rowOf(e)
 	body, err := json.Marshal(row.Body)
 	if err != nil {
-		return false, err
+		return 0, err
 	}
 	all := append([]any{row.ID, row.SubjectKind, row.SubjectID, row.Kind, row.By, row.At, row.TappedAt, row.Undoes,
 		string(body)}, args...)
-	done := t.db.Exec(appendEntry+where, all...)
-	return done.RowsAffected > 0, done.Error
+	err = t.db.Raw(appendEntry+where+" RETURNING seq", all...).Find(&at).Error // Scan translates no errors
+	return at, err
 }
 
 // SaveCraft rewrites a craft's line.
-func (t *Tx) SaveCraft(c record.Craft) error { return t.db.Save(&c).Error }
+func (t *Tx) SaveCraft(c record.Craft) error { return t.saveLine(&c) }
 
 // SaveEngine rewrites an engine's line.
-func (t *Tx) SaveEngine(e record.Engine) error { return t.db.Save(&e).Error }
+func (t *Tx) SaveEngine(e record.Engine) error { return t.saveLine(&e) }
 
 // SaveJob rewrites a job's line.
-func (t *Tx) SaveJob(j record.Job) error { return t.db.Save(&j).Error }
+func (t *Tx) SaveJob(j record.Job) error { return t.saveLine(&j) }
+
+func (t *Tx) saveLine(line any) error {
+	t.lined = true
+	return t.db.Save(line).Error
+}
 
 // AddPhoto keeps a picture; its entry must be there.
 func (t *Tx) AddPhoto(p record.Photo) error { return t.db.Create(&p).Error }
@@ -288,19 +303,23 @@ func (r *Reader) AllCraft() ([]record.Craft, error) {
 }
 
 // Craft finds a craft.
-func (r *Reader) Craft(id string) (record.Craft, bool, error) { return first[record.Craft](r.db, id) }
+func (r *Reader) Craft(id string) (record.Craft, bool, error) {
+	return first[record.Craft](r, "craft", id)
+}
 
 // Engine finds an engine.
 func (r *Reader) Engine(id string) (record.Engine, bool, error) {
-	return first[record.Engine](r.db, id)
+	return first[record.Engine](r, "engine", id)
 }
 
 // Job finds a job.
-func (r *Reader) Job(id string) (record.Job, bool, error) { return first[record.Job](r.db, id) }
+func (r *Reader) Job(id string) (record.Job, bool, error) { return first[record.Job](r, "job", id) }
 
-func first[T any](db *gorm.DB, id string) (T, bool, error) {
-	var rows []T
-	err := db.Where("id = ? AND NOT removed", id).Limit(1).Find(&rows).Error
+// first finds a line by its id; what says of what it is.
+func first[T any](r *Reader, what, id string) (T, bool, error) {
+	rows, err := kept(r.lines, what+" "+id, func() (rows []T, err error) {
+		return rows, r.db.Where("id = ? AND NOT removed", id).Limit(1).Find(&rows).Error
+	})
 	if err != nil || len(rows) == 0 {
 		var none T
 		return none, false, err
@@ -320,15 +339,21 @@ func (r *Reader) Engines(craft ...string) ([]record.Engine, error) {
 
 // EnginesBeside lists all engines of an engine's craft, itself among them, by name.
 func (r *Reader) EnginesBeside(id string) ([]record.Engine, error) {
-	var out []record.Engine
-	own := r.db.Model(&record.Engine{}).Select("craft_id").Where("id = ?", id)
-	return out, r.db.Where("NOT removed AND craft_id = (?)", own).Order("name, id").Find(&out).Error
+	return kept(r.lines, "beside "+id, func() (out []record.Engine, err error) {
+		own := r.db.Model(&record.Engine{}).Select("craft_id").Where("id = ?", id)
+		return out, r.db.Where("NOT removed AND craft_id = (?)", own).Order("name, id").Find(&out).Error
+	})
 }
 
 // Jobs lists the jobs of the given engines, the newest first.
 func (r *Reader) Jobs(engines ...string) ([]record.Job, error) {
-	var out []record.Job
-	return out, r.db.Where("NOT removed AND engine_id IN ?", engines).Order("opened_at DESC, id").Find(&out).Error
+	read := func() (out []record.Job, err error) {
+		return out, r.db.Where("NOT removed AND engine_id IN ?", engines).Order("opened_at DESC, id").Find(&out).Error
+	}
+	if len(engines) > mostAsked {
+		return read()
+	}
+	return kept(r.lines, "jobs "+strings.Join(engines, " "), read)
 }
 
 // JobsHolding is record.JobReader's.

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 	"sync/atomic"
 
 	"gorm.io/gorm"
@@ -23,6 +24,7 @@ type write struct {
 	alone bool // in a transaction of its own
 	begun atomic.Bool
 	done  chan struct{}
+	lined bool // it wrote a line
 	err   error
 	panic any
 }
@@ -104,6 +106,9 @@ func (s *Store) commit(list []*write) {
 	if err == nil {
 		err = s.transact(doing)
 	}
+	if slices.ContainsFunc(doing, func(w *write) bool { return w.lined }) {
+		s.lines.written.Add(1)
+	}
 	if t := troubleOf(err); t != nil {
 		err = t
 	}
@@ -144,5 +149,7 @@ func (w *write) run(tx *gorm.DB) (err error) {
 			err = fmt.Errorf("a write panicked: %v", w.panic)
 		}
 	}()
-	return w.do(&Tx{Reader{tx.WithContext(w.ctx)}})
+	t := &Tx{Reader: Reader{db: tx.WithContext(w.ctx)}}
+	defer func() { w.lined = w.lined || t.lined }()
+	return w.do(t)
 }

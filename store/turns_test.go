@@ -40,8 +40,8 @@ func TestWritesThatShareACommitFallAlone(t *testing.T) {
 		all.Go(func() {
 			<-begin
 			err := s.WriteShared(context.Background(), func(tx record.Tx) error {
-				added, err := tx.AppendAfter(noted(fmt.Sprint("j", i), "n"), 0)
-				if err != nil || !added {
+				at, err := tx.AppendAfter(noted(fmt.Sprint("j", i), "n"), 0)
+				if err != nil || at == 0 {
 					return errors.Join(err, errors.New("not added"))
 				}
 				if i%3 == 0 {
@@ -117,16 +117,75 @@ func TestGivingUpWhileWaiting(t *testing.T) {
 func TestAnEntryIsAddedAfterWhatWasRead(t *testing.T) {
 	s := opened(t)
 	defer func() { require.NoError(t, s.Close()) }()
-	add := func(seq int64, words string) (added bool) {
+	add := func(seq int64, words string) (at int64) {
 		require.NoError(t, s.WriteShared(context.Background(), func(tx record.Tx) (err error) {
-			added, err = tx.AppendAfter(noted("a", words), seq)
+			at, err = tx.AppendAfter(noted("a", words), seq)
 			return err
 		}))
-		return added
+		return at
 	}
-	assert.True(t, add(0, "first"))
-	assert.False(t, add(0, "somebody came between"))
+	at := add(0, "first")
+	assert.Positive(t, at)
+	assert.Zero(t, add(0, "somebody came between"))
 	_, seq, err := s.Read(context.Background()).EntriesAfter(eventlog.Subject{Kind: eventlog.OfJob, ID: "a"}, 0)
 	require.NoError(t, err)
-	assert.True(t, add(seq, "second"))
+	assert.Equal(t, seq, at, "its place is told")
+	assert.Greater(t, add(seq, "second"), seq)
+}
+
+var errRefused = errors.New("refused")
+
+// A line is read as it stands, though it was read before: by who comes after the commit, and within the transaction.
+func TestALineIsReadAsItStands(t *testing.T) {
+	ctx := context.Background()
+	s := opened(t)
+	defer func() { require.NoError(t, s.Close()) }()
+	was := ""
+	save := func(name string, fails error) {
+		err := s.WriteShared(ctx, func(tx record.Tx) error {
+			craft, _, err := tx.Craft("c")
+			assert.Equal(t, was, craft.Name)
+			err = errors.Join(err, tx.SaveCraft(record.Craft{ID: "c", Name: name}),
+				tx.SaveEngine(record.Engine{ID: "e", CraftID: "c", Name: name, Circuit: []string{}}),
+				tx.SaveJob(record.Job{ID: "j", EngineID: "e", Words: name, Complaint: []string{}, Faults: []string{},
+					Works: []record.WorkLine{}}))
+			craft, _, err2 := tx.Craft("c")
+			assert.Equal(t, name, craft.Name, "as it is within the transaction")
+			return errors.Join(err, err2, fails)
+		})
+		require.ErrorIs(t, err, fails)
+		if fails == nil {
+			was = name
+		}
+	}
+	read := func() (names []string) {
+		r := s.Read(ctx)
+		craft, _, err := r.Craft("c")
+		require.NoError(t, err)
+		engine, _, err := r.Engine("e")
+		require.NoError(t, err)
+		job, _, err := r.Job("j")
+		require.NoError(t, err)
+		beside, err := r.EnginesBeside("e")
+		require.NoError(t, err)
+		jobs, err := r.Jobs("e")
+		require.NoError(t, err)
+		names = []string{craft.Name, engine.Name, job.Words}
+		for i := range beside {
+			names = append(names, beside[i].Name)
+		}
+		for i := range jobs {
+			names = append(names, jobs[i].Words)
+			jobs[i].Words = "changed by a reader"
+		}
+		return names
+	}
+	assert.Equal(t, []string{"", "", ""}, read(), "what is not there is known not to be")
+	save("before", nil)
+	assert.Equal(t, []string{"before", "before", "before", "before", "before"}, read())
+	assert.Equal(t, []string{"before", "before", "before", "before", "before"}, read())
+	save("lost", errRefused)
+	assert.Equal(t, []string{"before", "before", "before", "before", "before"}, read())
+	save("after", nil)
+	assert.Equal(t, []string{"after", "after", "after", "after", "after"}, read())
 }

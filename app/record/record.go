@@ -90,8 +90,9 @@ type Reader interface {
 type Tx interface {
 	Reader
 	Append(e eventlog.Entry) error
-	// AppendAfter adds an entry, unless its subject's log went on after a place in the record: then it is not added.
-	AppendAfter(e eventlog.Entry, seq int64) (added bool, err error)
+	// AppendAfter adds an entry and gives its place in the record, above 0, unless its subject's log went on after a
+	// place: then it is not added, and 0.
+	AppendAfter(e eventlog.Entry, seq int64) (at int64, err error)
 	AddPhoto(p Photo) error
 	AddTracks(job, recording string, tracks []proving.Track) error
 	AddPieces(pieces []TrackPiece) error

@@ -108,14 +108,18 @@ func (l *Log) Entries(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, int6
 // EntriesSoon is Entries that may be a moment old, but for what this program added itself: for what is shown beside
 // another subject.
 func (l *Log) EntriesSoon(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, error) {
+	entries, _, err := l.entriesSoon(r, s)
+	return entries, err
+}
+
+func (l *Log) entriesSoon(r EntryReader, s eventlog.Subject) ([]eventlog.Entry, int64, error) {
 	k := l.cached(s)
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	if now := l.Now(); now.Sub(k.asked) < soon && !now.Before(k.asked) {
-		return slices.Clip(k.entries), nil
+		return slices.Clip(k.entries), k.upTo, nil
 	}
-	entries, _, err := k.read(r, s, l.Now())
-	return entries, err
+	return k.read(r, s, l.Now())
 }
 
 func (l *Log) cached(s eventlog.Subject) *cachedLog {
@@ -179,9 +183,13 @@ type Prepared func(tx Tx) error
 // log went on meanwhile. Its error refuses the entry.
 func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader,
 	before []eventlog.Entry) (Prepared, error)) error {
-	for range fewTries {
+	for i := range fewTries {
 		r := l.Store.Read(ctx)
-		before, upTo, err := l.Entries(r, e.Subject)
+		read := l.Entries
+		if i == 0 {
+			read = l.entriesSoon // whether it was too old is seen when the entry is added
+		}
+		before, upTo, err := read(r, e.Subject)
 		if err != nil {
 			return err
 		}
@@ -192,9 +200,13 @@ func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader
 		if err != nil {
 			return err
 		}
-		err = l.Store.WriteShared(ctx, func(tx Tx) error { return l.add(tx, e, upTo, save) })
+		var at int64
+		err = l.Store.WriteShared(ctx, func(tx Tx) (err error) {
+			at, err = l.add(tx, e, upTo, save)
+			return err
+		})
 		if !errors.Is(err, errStale) {
-			return l.written(ctx, e, err)
+			return l.written(ctx, e, upTo, at, err)
 		}
 	}
 	return l.WriteLocked(ctx, e, prepare)
@@ -204,9 +216,11 @@ func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader
 func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r Reader,
 	before []eventlog.Entry) (Prepared, error)) error {
 	done := false
+	var upTo, at int64
 	err := l.Store.Write(ctx, func(tx Tx) error {
-		before, upTo, err := l.Entries(tx, e.Subject)
-		if err != nil {
+		var before []eventlog.Entry
+		var err error
+		if before, upTo, err = l.Entries(tx, e.Subject); err != nil {
 			return err
 		}
 		if done, err = repeated(before, e); done || err != nil {
@@ -216,20 +230,43 @@ func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r 
 		if err != nil {
 			return err
 		}
-		return l.add(tx, e, upTo, save)
+		at, err = l.add(tx, e, upTo, save)
+		return err
 	})
 	if done {
 		return err
 	}
-	return l.written(ctx, e, err)
+	return l.written(ctx, e, upTo, at, err)
 }
 
-// written lets whoever follows the record know of a saved entry.
-func (l *Log) written(ctx context.Context, e eventlog.Entry, err error) error {
-	if err == nil {
-		l.Announce(ctx, e)
+// written keeps a saved entry, which lies at a place in the record after what was known of its log, and lets whoever
+// follows the record know of it.
+func (l *Log) written(ctx context.Context, e eventlog.Entry, upTo, at int64, err error) error {
+	if err != nil {
+		return err
 	}
-	return err
+	l.Announce(ctx, e)
+	return l.cached(e.Subject).add(e, upTo, at, l.Now())
+}
+
+// add puts an entry that was saved behind those of which it was worked out, as it would be read; where the log is known
+// up to another place, it will be read.
+func (k *cachedLog) add(e eventlog.Entry, upTo, at int64, now time.Time) error {
+	raw, err := json.Marshal(e.Body)
+	if err != nil {
+		return err
+	}
+	e.Body = eventlog.Body{}
+	if err := json.Unmarshal(raw, &e.Body); err != nil {
+		return err
+	}
+	e.At = e.At.Round(0) // the process's own clock goes no further
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if k.upTo == upTo {
+		k.entries, k.upTo, k.asked = append(k.entries, e), at, now
+	}
+	return nil
 }
 
 // Announce lets whoever follows the record know of an entry that was saved.
@@ -245,29 +282,29 @@ func (l *Log) Announce(ctx context.Context, e eventlog.Entry) {
 }
 
 // add puts an entry into the record after what is known of its log, with what lies beside it. It is stale where the log
-// went on.
-func (l *Log) add(tx Tx, e eventlog.Entry, upTo int64, save Prepared) error {
-	added, err := tx.AppendAfter(e, upTo)
+// went on. Its place in the record is given.
+func (l *Log) add(tx Tx, e eventlog.Entry, upTo int64, save Prepared) (int64, error) {
+	at, err := tx.AppendAfter(e, upTo)
 	if err != nil {
 		if _, ok, e2 := tx.Entry(e.ID); e2 == nil && ok {
-			return UsedBefore()
+			return 0, UsedBefore()
 		}
-		return err
+		return 0, err
 	}
-	if !added {
-		return errStale
+	if at == 0 {
+		return 0, errStale
 	}
 	if r := e.Body.Recording; r != nil && len(r.Tracks) > 0 {
 		if err := tx.AddTracks(e.Subject.ID, r.ID, r.Tracks); err != nil {
-			return err
+			return 0, err
 		}
 	}
 	if e.Body.Photo != nil {
 		if err := tx.AddPhoto(Photo{ID: e.ID, JobID: e.Subject.ID, JPEG: e.Body.Photo.JPEG}); err != nil {
-			return err
+			return 0, err
 		}
 	}
-	return save(tx)
+	return at, save(tx)
 }
 
 // Save adds an entry of which check finds nothing wrong and rewrites its subject's line, all in one transaction.

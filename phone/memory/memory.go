@@ -105,18 +105,18 @@ func (t *tx) Append(e eventlog.Entry) error {
 }
 
 // AppendAfter refuses an id that is used, as the index of the record on disk does.
-func (t *tx) AppendAfter(e eventlog.Entry, seq int64) (added bool, err error) {
+func (t *tx) AppendAfter(e eventlog.Entry, seq int64) (at int64, err error) {
 	s := t.s
 	for i := len(s.entries) - 1; i >= 0 && s.entries[i].seq > seq; i-- {
 		if s.entries[i].Subject == e.Subject {
-			return false, nil
+			return 0, nil
 		}
 	}
 	if _, used := s.byID[e.ID]; used {
-		return false, record.UsedBefore()
+		return 0, record.UsedBefore()
 	}
 	s.keep(numbered{s.last() + 1, e})
-	return true, nil
+	return s.last(), nil
 }
 
 // Added lists the entries from a place on, in the order in which they were saved.

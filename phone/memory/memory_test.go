@@ -75,8 +75,8 @@ func TestEntriesAreAddedOnceAndAfterWhatIsKnown(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.Write(ctx, func(tx record.Tx) error { return tx.Append(note("b")) }))
 	require.NoError(t, s.Write(ctx, func(tx record.Tx) error {
-		added, err := tx.AppendAfter(note("c"), upTo)
-		assert.False(t, added, "b came between")
+		at, err := tx.AppendAfter(note("c"), upTo)
+		assert.Zero(t, at, "b came between")
 		return err
 	}))
 	var used *eventlog.Conflict

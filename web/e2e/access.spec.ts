@@ -28,7 +28,7 @@ async function clean(page: Page, where: string) {
 for (const light of ["deck", "engine-space"]) {
   test(`every screen is accessible and fits, ${light}`, async ({ page }, info) => {
     test.skip((info.project.name === "phone") === (light === "deck")); // each width begins in one of the two
-    test.setTimeout(240_000);
+    test.setTimeout(600_000); // fifty screens, and a slow machine fails nothing
     await page.addInitScript((l) => localStorage.setItem("hevrin.light", l), light);
     await open(page);
     await page.getByRole("region", { name: "Brackling" }).waitFor();

@@ -78,7 +78,7 @@ const outlets = [
   ["good-water-at-outlet", "good"],
 ] as const;
 
-/** The faults that an engine can have, by station: one of several stations is shown at the first that the circuit has. */
+/** The faults that an engine can have, by station: one of several stations is at the first that the circuit has. */
 export function faultsOn(catalogue: Catalogue, { engine: { family, circuit } }: Pick<Traced, "engine">) {
   const faults = new Map<string | undefined, Catalogue["faults"]>();
   for (const f of catalogue.faults.filter((x) => x.families.includes(family))) {

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from "@mui/material";
 import { useTheme } from "@mui/material/styles";
-import { Fragment, lazy, Suspense, useEffect, useRef, useState, type ReactNode } from "react";
+import { lazy, Suspense, useEffect, useRef, useState, type ReactNode } from "react";
 import { createPortal } from "react-dom";
 import type { Catalogue, JobPage, NextCheck, Schemas } from "../../api/client";
 import type { JobEntry } from "../../api/writes";
@@ -51,7 +51,6 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
   const drawn = useDrawn(engine.circuit);
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
-  const Body = dock === undefined ? Fragment : Soon;
   return (
     <Box
       component="article"
@@ -82,17 +81,15 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
         </Stack>
       </Box>
       <Stack sx={{ p: 2, gap: 1.75 }}>
-        {/* on a phone it lies below the answers, which say the cautions too */}
-        <Body key={`body ${check.id}`}>
-          {also.length > 0 && <Attention>{`${names(also)} has this check open too: agree who opens what.`}</Attention>}
-          <First {...{ catalogue, check, next, words, closed, onKeep }} />
-          {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
-          <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
-          <Soon>
-            <How {...{ photos, check, drawn }} />
-            <TestPressure check={check} />
-            {!check.asks && <Where {...{ catalogue, engine }} station={next.station} />}
-          </Soon>
+        {/* what must be so before, and what can hurt, stands as soon as the answers do */}
+        {also.length > 0 && <Attention>{`${names(also)} has this check open too: agree who opens what.`}</Attention>}
+        <First {...{ catalogue, check, next, words, closed, onKeep }} />
+        {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
+        <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
+        <Soon key={`below ${check.id}`}>
+          <How {...{ photos, check, drawn }} />
+          <TestPressure check={check} />
+          {!check.asks && <Where {...{ catalogue, engine }} station={next.station} />}
           {!closed && !check.asks && (
             <Box>
               <TakePicture
@@ -111,7 +108,7 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
               />
             </Box>
           )}
-        </Body>
+        </Soon>
         {!closed && (
           <Outcome
             key={check.id}

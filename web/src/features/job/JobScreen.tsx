@@ -34,7 +34,7 @@ import { useTaps } from "../../ui/taps";
 import { Trace } from "./Trace";
 import { wordsOf, type Words } from "../../ui/words";
 
-/** A tap that is answered this soon is shown with its answer, and not once more before, ms: nobody sees the difference. */
+/** A tap that is answered this soon is shown with its answer alone, ms: nobody sees the difference. */
 const answersWithin = 120;
 
 /** A job: the water as its spine, the one next thing, the suspects; the complaint and the log one touch away. */
@@ -118,7 +118,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
   };
   return (
     <Box component="main" sx={{ pb: 2 }}>
-      <Banner page={later} />
+      <Banner page={page} />
       <JobHead
         page={later}
         words={words}
