@@ -72,6 +72,14 @@ test("what was read with a link is there without one, and the newest wins where 
   await soon(() => expect(again.seen.at(-1)).toBe("as it is"));
 });
 
+test("what is looked back on is there without a link too", async () => {
+  await visit(Date.now(), ["hindsight"]);
+  await soon(async () => expect(await kept(["hindsight"])).toBeDefined());
+  const without = opened(noLink);
+  without.of(["hindsight"]);
+  await soon(() => expect(without.seen.at(-1)).toBe("as it was"));
+});
+
 test("with a link nothing that was is shown, not for a moment: a form would begin with it", async () => {
   await visitKept();
   const { of, seen } = opened(() => new Promise((done) => setTimeout(() => done("as it is"), 20)));

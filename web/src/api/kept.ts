@@ -47,6 +47,7 @@ const kept = new Set([
   "due",
   "inventory",
   "methods",
+  "hindsight",
 ]);
 
 /** How many are kept: some thirty boats with their engines and open jobs; each is 5 to 150 kB. */

@@ -175,7 +175,7 @@ export const useHindsight = () =>
   useQuery({
     queryKey: keys.hindsight(),
     queryFn: getHindsight,
-    refetchInterval: (q) => (q.state.data && q.state.data.left > 0 ? 200 : false),
+    refetchInterval: (q) => (q.state.status === "success" && q.state.data && q.state.data.left > 0 ? 200 : false),
   });
 export const useMethods = () => useQuery({ queryKey: keys.methods(), queryFn: getMethods });
 export const useTypes = () =>

@@ -29,7 +29,7 @@ export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; child
         {refused
           ? "This is not on record: it may have been taken back on another device."
           : link.down()
-            ? "There is no link, and this was not opened here before: it comes once there is one."
+            ? "There is no link, and this is not on this device: it comes once there is one."
             : "The program does not answer. Is it still running on this machine?"}
       </Alert>
     </Box>
