@@ -36,6 +36,7 @@ export interface Pages {
 /** What is worth keeping: the work in hand and what it leans on; nothing of people, devices or links. */
 const kept = new Set([
   "catalogue",
+  "drawings",
   "calculators",
   "types",
   "yard",

@@ -20,9 +20,18 @@ export function ScreenHead({ title, drawing, children }: Props) {
         <Typography variant="h1">{title}</Typography>
         <Typography sx={{ color: "text.secondary" }}>{children}</Typography>
       </Box>
-      <Box sx={{ flex: "none", width: { xs: 104, sm: 160 }, bgcolor: "background.paper", borderRadius: 1, p: 0.5 }}>
+      <Box sx={{ ...place, ...(of?.plate && { bgcolor: "background.paper" }) }}>
         <Drawn of={of} width={160} />
       </Box>
     </Stack>
   );
 }
+
+/** Where the drawing comes: nothing moves when it does, and no paper lies there before. */
+const place = {
+  flex: "none",
+  width: { xs: 104, sm: 160 },
+  minHeight: { xs: 80, sm: 122 },
+  borderRadius: 1,
+  p: 0.5,
+} as const;
