@@ -93,6 +93,8 @@ func TestFluids(t *testing.T) {
 		"drained":         {acts(isolate("coolant")), "drained", "unknown"},
 		"low and drained": {[]eventlog.Entry{low, act(isolate("coolant"))}, "drained", "unknown"},
 		"another shut":    {acts(isolate("seacock")), "unknown", "unknown"},
+		"low, that shut":  {[]eventlog.Entry{low, act(isolate("seacock"))}, "low", "unknown"},
+		"low, that open":  {[]eventlog.Entry{low, act(lift("seacock"))}, "low", "unknown"},
 		"oil risen":       {[]eventlog.Entry{oil}, "unknown", "risen"},
 	} {
 		is := map[string]string{}

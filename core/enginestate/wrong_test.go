@@ -14,6 +14,34 @@ import (
 	"hevrin/core/wetwork"
 )
 
+// Each condemned part is flagged once, whatever else is condemned and for however many reasons it is.
+func TestEachCondemnedPartIsFlaggedOnce(t *testing.T) {
+	flags := func(list ...eventlog.Entry) (labels []string) {
+		for _, f := range fold(t, list...).Flags(closedEngine(t)) {
+			labels = append(labels, f.Label)
+		}
+		return labels
+	}
+	elbow := act(teardown.Act{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 20, NewBoreMM: 50}})
+	holed := made("elbow-look", "elbow-thin-or-holed", eventlog.Present)
+	hose := entry("job", eventlog.Found, eventlog.Body{Stated: []eventlog.Stated{{ID: "hose-burnt-or-soft",
+		State: eventlog.Present}}})
+	assert.Equal(t, 1, count(flags(elbow), "CONDEMNED"))
+	assert.Equal(t, 1, count(flags(elbow, holed), "CONDEMNED"), "narrow and holed")
+	assert.Equal(t, 2, count(flags(elbow, hose), "CONDEMNED"))
+	assert.Equal(t, 2, count(flags(elbow, hose, holed), "CONDEMNED"))
+}
+
+// count is how many of these say that.
+func count(list []string, say string) (n int) {
+	for _, s := range list {
+		if strings.Contains(s, say) {
+			n++
+		}
+	}
+	return n
+}
+
 func TestCondemnedStaysOut(t *testing.T) {
 	e := closedEngine(t)
 	bad := teardown.Act{Do: teardown.SetElbow, Elbow: &teardown.Elbow{BoreMM: 20, NewBoreMM: 50}}
