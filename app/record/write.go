@@ -246,19 +246,20 @@ func (l *Log) written(ctx context.Context, e eventlog.Entry, upTo, at int64, err
 		return err
 	}
 	l.Announce(ctx, e)
-	return l.cached(e.Subject).add(e, upTo, at, l.Now())
+	l.cached(e.Subject).add(e, upTo, at, l.Now())
+	return nil
 }
 
-// add puts an entry that was saved behind those of which it was worked out, as it would be read; where the log is known
-// up to another place, it will be read.
-func (k *cachedLog) add(e eventlog.Entry, upTo, at int64, now time.Time) error {
+// add puts an entry that was saved behind those of which it was worked out, as it would be read; where that cannot be
+// had, or the log is known up to another place, it will be read.
+func (k *cachedLog) add(e eventlog.Entry, upTo, at int64, now time.Time) {
 	raw, err := json.Marshal(e.Body)
 	if err != nil {
-		return err
+		return
 	}
 	e.Body = eventlog.Body{}
 	if err := json.Unmarshal(raw, &e.Body); err != nil {
-		return err
+		return
 	}
 	e.At = e.At.Round(0) // the process's own clock goes no further
 	k.mu.Lock()
@@ -266,7 +267,6 @@ func (k *cachedLog) add(e eventlog.Entry, upTo, at int64, now time.Time) error {
 	if k.upTo == upTo {
 		k.entries, k.upTo, k.asked = append(k.entries, e), at, now
 	}
-	return nil
 }
 
 // Announce lets whoever follows the record know of an entry that was saved.

@@ -120,7 +120,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
     <Box component="main" sx={{ pb: 2 }}>
       <Banner page={page} />
       <JobHead
-        page={later}
+        page={page}
         words={words}
         sisters={sisters}
         onClose={() => setClosing(true)}
