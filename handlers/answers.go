@@ -9,7 +9,6 @@ import (
 
 	"hevrin/api"
 	"hevrin/app/job"
-	"hevrin/app/record"
 	"hevrin/core/diagnosis"
 	"hevrin/core/enginestate"
 	"hevrin/core/units"
@@ -67,9 +66,8 @@ func (a answers) write(out *bytes.Buffer, p *job.Page, system units.System) erro
 		now = writtenAnswer{bytes.TrimSuffix(rest, []byte("}")), make([]writtenCheck, len(p.Answer.NextChecks))}
 	}
 	changed := !ok
-	before := priorOf(p.State, record.FactsOf(p.Engine))
 	for i, n := range p.Answer.NextChecks {
-		b, known := before(n.Check)
+		b, known := p.Ahead.Before(n.Check)
 		if now.checks[i].raw != nil && same(b, now.checks[i].before) {
 			continue
 		}

@@ -3,6 +3,7 @@ package handlers
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 
 	"hevrin/api"
@@ -36,9 +37,9 @@ func (h *catalogueHandlers) Diagnose(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	var ahead map[string]float64
-	if q.Barred, ahead = stand.Ahead(facts); r.Body.State != nil {
-		q.Ahead, q.OpenAccess = ahead, stand.OpenAccess()
+	ahead := stand.Ahead(facts)
+	if q.Barred = maps.Clone(ahead.Barred); r.Body.State != nil {
+		q.Ahead, q.OpenAccess = ahead.Minutes, stand.OpenAccess()
 	}
 	q.Barred["sister-look"] = "Whether there is a sister engine is not known here."
 	answer, err := h.diagnosis.Diagnose(q)
@@ -47,7 +48,7 @@ func (h *catalogueHandlers) Diagnose(ctx context.Context,
 	}
 	out := answerView(answer)
 	if r.Body.State != nil {
-		stepsBefore(SystemIn(ctx), stand, facts, answer.NextChecks, &out)
+		stepsBefore(SystemIn(ctx), ahead, answer.NextChecks, &out)
 	}
 	out.NotOffered = notOffered(answer, q.Barred)
 	return api.Diagnose200JSONResponse(out), nil

@@ -3,6 +3,7 @@ package handlers
 import (
 	"bytes"
 	"encoding/json"
+	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
@@ -61,23 +62,28 @@ type JobPage struct {
 	system  units.System
 }
 
+// pages are buffers that earlier pages grew to a page's size.
+var pages = sync.Pool{New: func() any { return new(bytes.Buffer) }}
+
 func (p JobPage) respond(w api.ResponseWriter) error {
-	var out bytes.Buffer
+	out := pages.Get().(*bytes.Buffer)
+	defer pages.Put(out)
+	out.Reset()
 	rest := struct {
 		api.JobPage
 		Log       *struct{} `json:"log,omitempty"` // in the page's place: both are added below
 		Diagnosis *struct{} `json:"diagnosis,omitempty"`
 	}{JobPage: jobPageView(p.system, p.page)}
-	if err := json.NewEncoder(&out).Encode(rest); err != nil {
+	if err := json.NewEncoder(out).Encode(rest); err != nil {
 		return err
 	}
 	out.Truncate(bytes.LastIndexByte(out.Bytes(), '}'))
 	out.WriteString(`,"diagnosis":`)
-	if err := p.answers.write(&out, p.page, p.system); err != nil {
+	if err := p.answers.write(out, p.page, p.system); err != nil {
 		return err
 	}
 	out.WriteString(`,"log":`)
-	if err := p.lines.write(&out, p.page.Log); err != nil {
+	if err := p.lines.write(out, p.page.Log); err != nil {
 		return err
 	}
 	out.WriteString("}\n")

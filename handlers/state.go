@@ -96,25 +96,11 @@ func whoView(w enginestate.Who) api.Who {
 }
 
 // stepsBefore puts beside each check that comes next what must be known or done first.
-func stepsBefore(system units.System, s *enginestate.State, e eventlog.EngineFacts, next []diagnosis.NextCheck,
-	out *api.Answer) {
-	before := priorOf(s, e)
+func stepsBefore(system units.System, ahead *enginestate.Ahead, next []diagnosis.NextCheck, out *api.Answer) {
 	for i, n := range next {
-		if b, known := before(n.Check); known {
+		if b, known := ahead.Before(n.Check); known {
 			putBefore(system, b, &out.NextChecks[i])
 		}
-	}
-}
-
-// priorOf gives what must be known or done before a check; not known where the catalogue has no such check.
-func priorOf(s *enginestate.State, e eventlog.EngineFacts) func(check string) (enginestate.Before, bool) {
-	prior := s.Prior(e)
-	return func(check string) (enginestate.Before, bool) {
-		k, known := s.Check(check)
-		if !known {
-			return enginestate.Before{}, false
-		}
-		return prior(k), true
 	}
 }
 

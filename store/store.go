@@ -20,7 +20,6 @@ import (
 
 	"github.com/gofrs/flock"
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
@@ -107,7 +106,7 @@ func openFile(file string, lock *flock.Flock) (*Store, error) {
 	raw.SetMaxOpenConns(mostConnections)
 	db, err := gorm.Open(dialectOver(pool{raw}), &gorm.Config{
 		TranslateError: true, PrepareStmt: true,
-		Logger:  logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true}),
+		Logger:  newFailures(slog.Default()),
 		NowFunc: func() time.Time { return time.Now().UTC() },
 	})
 	if err != nil {

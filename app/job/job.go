@@ -23,6 +23,7 @@ type Page struct {
 	Engine record.Engine
 	Craft  record.Craft
 	State  *enginestate.State // of the engine
+	Ahead  *enginestate.Ahead // what comes before its checks
 	Log    []record.LogLine
 	// Timed are checks and accesses of which this engine's other jobs tell what they take, and how often they were timed.
 	Timed  map[string]int

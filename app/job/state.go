@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"maps"
 	"slices"
 
 	"hevrin/app/inventory"
@@ -30,6 +31,7 @@ type state struct {
 	judged  readings.Judged
 	answer  *diagnosis.Answer
 	stand   *enginestate.State // of the engine
+	ahead   *enginestate.Ahead // of its checks
 	// repaired are the faults found before the proof, provedFrom where it begins among the entries; 0: no proof of a
 	// repair.
 	repaired   []string
@@ -112,7 +114,8 @@ func (a *Jobs) diagnose(s *state) (*diagnosis.Answer, error) {
 	}
 	q.Yard = s.methods.Figures
 	q.Yard.Minutes, s.timed = s.stand.Minutes(s.job.ID, q.Yard.Minutes)
-	q.Barred, q.Ahead = s.stand.Ahead(facts)
+	s.ahead = s.stand.Ahead(facts)
+	q.Barred, q.Ahead = maps.Clone(s.ahead.Barred), s.ahead.Minutes
 	if len(s.beside) < 2 {
 		for _, id := range ofTwins {
 			q.Barred[id] = "No other engine aboard."
@@ -204,7 +207,7 @@ var quiet = []eventlog.Kind{eventlog.Noted, eventlog.Found, eventlog.HistoryStat
 // save is what is left to be done in the transaction: only what changed is rewritten.
 func (a *Jobs) save(s *state, was record.Job, before *enginestate.State, e eventlog.Entry) record.Prepared {
 	var lines []record.ServiceLine
-	loud := !slices.Contains(quiet, e.Kind)
+	loud, other := !slices.Contains(quiet, e.Kind), !alike(was, s.line)
 	if loud {
 		lines = a.maintenance.ServiceLinesOf(s.job, s.entries, s.engine)
 	}
@@ -215,7 +218,7 @@ func (a *Jobs) save(s *state, was record.Job, before *enginestate.State, e event
 				return err
 			}
 		}
-		if !alike(was, s.line) {
+		if other {
 			if err := tx.SaveJob(s.line); err != nil {
 				return err
 			}
@@ -327,7 +330,7 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 
 // page draws a job's page from its state.
 func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
-	p := &Page{Timed: s.timed, Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Log: record.LogLines(s.entries),
+	p := &Page{Timed: s.timed, Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Ahead: s.ahead, Log: record.LogLines(s.entries),
 		Judged: s.judged,
 		Answer: s.answer, Repaired: s.repaired, PutRight: s.job.PutRight(a.Catalogue)}
 	for _, e := range s.job.Proving.Runs {

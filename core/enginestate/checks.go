@@ -50,8 +50,8 @@ func (p *prior) watch(k catalogue.Check) units.Sentence {
 		return units.Say("No water came: %.0f seconds at idle, and only for this. Somebody watches the outlet, a hand on "+
 			"the stop.", longestRunDry)
 	}
-	return units.Say("Stop at %.0f on the gauge, at steam or a smell, and after %.0f minutes at most. Somebody watches "+
-		"the gauge and the outlet.", units.Of(p.alarmC()-stopUnder, "degC"), longestTimes*k.Minutes)
+	return units.Say("%s, and after %.0f minutes at most. Somebody watches the gauge and the outlet.", p.stop(),
+		longestTimes*k.Minutes)
 }
 
 // alarmC is where the alarm of an engine sounds, by its own figure or by what is usual for its kind.
@@ -107,16 +107,15 @@ func (s *State) coolMinutes(e eventlog.EngineFacts) float64 {
 }
 
 // Before says what comes before a check on an engine with these facts.
-func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before { return s.Prior(e)(k) }
+func (s *State) Before(e eventlog.EngineFacts, k catalogue.Check) Before { return s.prior(e).of(k) }
 
-// Prior says of each check what comes before it on an engine with these facts: Before for many, of which what is the
-// same for all is found once.
-func (s *State) Prior(e eventlog.EngineFacts) func(catalogue.Check) Before {
-	p := &prior{s: s, e: e, raw: s.Raw(e).State,
-		conditions:  sync.OnceValue(func() []teardown.Condition { return s.Conditions(e) }),
-		alarmC:      sync.OnceValue(func() float64 { return alarmC(e) }),
+func (s *State) prior(e eventlog.EngineFacts) *prior {
+	return &prior{s: s, e: e, raw: s.Raw(e).State,
+		conditions: sync.OnceValue(func() []teardown.Condition { return s.Conditions(e) }),
+		stop: sync.OnceValue(func() units.Sentence {
+			return units.Say("Stop at %.0f on the gauge, at steam or a smell", units.Of(alarmC(e)-stopUnder, "degC"))
+		}),
 		coolMinutes: sync.OnceValue(func() float64 { return s.coolMinutes(e) })}
-	return p.of
 }
 
 // prior is a state of an engine, with what of it all checks share.
@@ -125,7 +124,7 @@ type prior struct {
 	e           eventlog.EngineFacts
 	raw         Water
 	conditions  func() []teardown.Condition
-	alarmC      func() float64 // °C
+	stop        func() units.Sentence // at what an engine that runs is stopped
 	coolMinutes func() float64
 }
 
@@ -243,21 +242,43 @@ func (p *prior) need(id string) (Step, bool) {
 
 // Ahead is what the state means for all checks: those that it bars, with the reason, and the minutes that it costs
 // before the others, beside their access.
-func (s *State) Ahead(e eventlog.EngineFacts) (barred map[string]string, minutes map[string]float64) {
-	barred, minutes = map[string]string{}, map[string]float64{}
-	before := s.Prior(e)
+type Ahead struct {
+	Barred  map[string]string
+	Minutes map[string]float64
+
+	prior  *prior
+	before map[string]Before // of the checks that can be made on the engine
+}
+
+// Ahead says what the state means for all checks on an engine with these facts.
+func (s *State) Ahead(e eventlog.EngineFacts) *Ahead {
+	a := &Ahead{map[string]string{}, map[string]float64{}, s.prior(e), map[string]Before{}}
 	for _, k := range s.catalogue.Checks {
 		if _, here := s.catalogue.StationOf(k, e.Family, e.Circuit); !here {
 			continue
 		}
-		switch b := before(k); {
+		b := a.prior.of(k)
+		a.before[k.ID] = b
+		switch {
 		case b.Barred != "":
-			barred[k.ID] = b.Barred
+			a.Barred[k.ID] = b.Barred
 		case b.Minutes() > 0:
-			minutes[k.ID] = b.Minutes()
+			a.Minutes[k.ID] = b.Minutes()
 		}
 	}
-	return barred, minutes
+	return a
+}
+
+// Before says what comes before a check; not known where the catalogue has no such check.
+func (a *Ahead) Before(check string) (b Before, known bool) {
+	if b, known = a.before[check]; known {
+		return b, true
+	}
+	k, known := a.prior.s.Check(check)
+	if !known {
+		return Before{}, false
+	}
+	return a.prior.of(k), true
 }
 
 // Check is a check of the catalogue.

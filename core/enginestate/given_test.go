@@ -59,7 +59,7 @@ func TestNoRunningCheckIsOfferedForAnEngineThatMustNotRun(t *testing.T) {
 		s, err := enginestate.FromGiven(book(rt), g)
 		require.NoError(rt, err)
 		e := closedEngine(rt)
-		barred, _ := s.Ahead(e)
+		barred := s.Ahead(e).Barred
 		for _, k := range book(rt).Checks {
 			if _, here := book(rt).StationOf(k, e.Family, e.Circuit); here && k.Engine == catalogue.Running {
 				require.NotEmpty(rt, barred[k.ID], "%s with %s", k.ID, danger)

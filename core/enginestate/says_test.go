@@ -131,7 +131,8 @@ func TestPartsInHand(t *testing.T) {
 func TestWhatTheStateCosts(t *testing.T) {
 	closed := closedEngine(t)
 	s := fold(t, acts(isolate("seacock"))...)
-	barred, minutes := s.Ahead(closed)
+	ahead := s.Ahead(closed)
+	barred, minutes := ahead.Barred, ahead.Minutes
 	assert.Empty(t, barred["outlet-flow"])
 	assert.InDelta(t, 1, minutes["outlet-flow"], 1e-9, "the seacock is to be opened")
 	for id, m := range minutes {
