@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import type { Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 import { expect, test } from "./own";
 import { answers, craftOf, isPhone, jobOf, nameFor, open, openJob } from "./yard";
 
@@ -168,6 +168,41 @@ for (const [family, circuit] of Object.entries(circuits)) {
     expect(out).toEqual([]);
     expect(drawn).toBeGreaterThan(25);
   });
+}
+
+test("on a small screen the next check is seen above its answers, and what is shut stays in sight", async ({
+  page,
+}, info) => {
+  test.skip(!isPhone(page));
+  const name = nameFor(info, "Small");
+  const job = await jobOf(page, await craftOf(page, name), "Hot");
+  await page.request.put(`/api/v1/jobs/${job}/entries/${crypto.randomUUID()}`, {
+    data: { by: "Kit Venn", kind: "strip", strip: { do: "isolate", item: "seacock" } },
+  });
+  await page.setViewportSize({ width: 390, height: 664 }); // a phone's browser, of which its own bars take a part
+  await open(page);
+  await openJob(page, name);
+  await page.getByRole("link", { name: "Find", exact: true }).click();
+  for (let check = ""; check !== "belt-look";) {
+    check = (await answers(page).getAttribute("data-check")) ?? "";
+    await answers(page).getByRole("button", { name: "Inconclusive" }).click();
+    await expect(answers(page)).not.toHaveAttribute("data-check", check);
+    const [shut, title, dock] = [
+      await edges(page.getByRole("note", { name: "State of the engine" })),
+      await edges(page.getByRole("article").locator("h2")),
+      await edges(answers(page)),
+    ];
+    expect(shut.top, check).toBeGreaterThanOrEqual(0);
+    expect(title.top, check).toBeGreaterThanOrEqual(shut.bottom);
+    expect(title.bottom, check).toBeLessThanOrEqual(dock.top);
+  }
+});
+
+/** Where something begins and ends on the screen, in px. */
+async function edges(at: Locator) {
+  const box = await at.first().boundingBox();
+  if (!box) throw new Error("it is not there");
+  return { top: box.y, bottom: box.y + box.height };
 }
 
 /** The buttons of the answers that do not stand whole between the top and the bar at the foot, or are under 48 px. */

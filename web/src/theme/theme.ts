@@ -197,8 +197,11 @@ export function themeFor(light: Light): Theme {
           ".choice": { ...plainChoice(theme), ...choice(t.ink, t.edge, t.water.panel) },
           body: { fontVariantNumeric: "tabular-nums" },
           a: { color: t.water.raw },
-          // room for the number pad while it stands
-          html: { scrollPaddingBottom: "var(--pad, 0px)" },
+          // room for the number pad while it stands, and for the lines that stay at the top
+          html: {
+            scrollPaddingBottom: "var(--pad, 0px)",
+            scrollPaddingTop: "calc(var(--link-line, 0px) + var(--state-line, 0px))",
+          },
           "#root": { paddingBottom: "var(--pad, 0px)" },
           ".MuiDialog-container": { boxSizing: "border-box", paddingBottom: "var(--pad, 0px)" },
           "*:focus-visible": { outline: `3px solid ${t.water.raw}`, outlineOffset: 2 },

@@ -4,6 +4,7 @@ import { link } from "../api/link";
 import type { Letter } from "../api/letters";
 import type { State, Trouble } from "../api/outbox";
 import { useOutbox } from "../api/queries";
+import { stuck } from "./stuck";
 import { moment } from "./words";
 import { thisDevice } from "./thisDevice";
 
@@ -41,6 +42,8 @@ export function Waiting() {
   );
 }
 
+const linkLine = stuck("--link-line");
+
 /** While the program is not reached: whether this device goes on, from when what stands here is, how much waits. */
 function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
   const alone = useSyncExternalStore(link.subscribe, link.alone);
@@ -48,6 +51,7 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
   return (
     <Stack
       direction="row"
+      ref={linkLine}
       role="status"
       aria-label="No link"
       sx={{
@@ -79,6 +83,7 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
 function Told({ waiting, aside, trouble, onShow }: State & { onShow: () => void }) {
   return (
     <Alert
+      ref={linkLine}
       severity={aside.length > 0 ? "error" : "warning"}
       role="status"
       sx={{ borderRadius: 0, position: "sticky", top: 0, zIndex: 5 }}

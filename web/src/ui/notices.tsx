@@ -94,6 +94,7 @@ export function NoticeStrip() {
           {notice.undo && (
             <Button
               color="inherit"
+              sx={{ flex: "none" }}
               onClick={() => {
                 notice.undo?.();
                 close();

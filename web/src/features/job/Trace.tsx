@@ -107,7 +107,7 @@ function Checks(p: Props & { later: JobPage }) {
   // beside something found the next look is one of two ways on: it does not take the foot of the screen
   const inHand = station !== undefined || picked !== undefined || page.diagnosis.found.length === 0;
   // what was picked beside something found lies under it
-  const top = useTop(current?.check, picked !== undefined && page.diagnosis.found.length > 0);
+  const top = useTop(current?.check, picked !== undefined && page.diagnosis.found.length > 0, p.dock);
   return (
     <>
       <Box ref={top} sx={{ scrollMarginTop: 8, mb: -2 }} />
@@ -123,17 +123,28 @@ function Checks(p: Props & { later: JobPage }) {
   );
 }
 
-/** After an answer the next thing begins at the top of the screen; below what else stands there, at its own top. */
-function useTop(check: string | undefined, below: boolean) {
+/** How much of the page from a place on stands above the answers while nothing is scrolled, in px. */
+const roomOver = (dock: HTMLElement, at: HTMLElement) =>
+  dock.getBoundingClientRect().top - at.getBoundingClientRect().top - window.scrollY;
+
+/** So much of a check is seen above its answers, in px: its name, its drawing and what it may find. */
+const seen = 200;
+
+/**
+ * After an answer the next thing begins at the top of the screen; below what else stands there, or where a small screen
+ * leaves too little of it above its answers, at its own top.
+ */
+function useTop(check: string | undefined, below: boolean, dock: HTMLElement | null | undefined) {
   const before = useRef(check);
   const top = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (before.current !== check) {
-      if (below) top.current?.scrollIntoView({ block: "start" });
+      const at = top.current;
+      if (at && (below || (dock && roomOver(dock, at) < seen))) at.scrollIntoView({ block: "start" });
       else window.scrollTo({ top: 0 });
     }
     before.current = check;
-  }, [check, below]);
+  }, [check, below, dock]);
   return top;
 }
 

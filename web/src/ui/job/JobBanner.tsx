@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { useEngineState, useJob } from "../../api/queries";
 import { day, when } from "../words";
+import { stuck } from "../stuck";
 import { BehindSeacock } from "./BehindSeacock";
 import { JobSteps } from "./JobSteps";
 import { Others } from "./Others";
@@ -61,6 +62,8 @@ export function EngineBanner({ engine, job }: { engine: string; job?: string }) 
   );
 }
 
+const stateLine = stuck("--state-line");
+
 /** So many stand in the strip of a phone, the most dangerous first; the start list has them all. */
 const atOnce = 2;
 
@@ -94,9 +97,13 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
   );
   return (
     <Box
+      ref={stateLine}
       role="note"
       aria-label="State of the engine"
       sx={{
+        position: { xs: "sticky", md: "static" }, // what is shut or off stays in sight at the engine
+        top: "var(--link-line, 0px)",
+        zIndex: 2,
         bgcolor: (t) => t.water.found,
         color: "background.paper",
         borderTop: { xs: "4px solid", sm: "6px solid" },
