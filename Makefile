@@ -90,20 +90,23 @@ generate: $(MODULES)
 	cd api && go generate ./...
 	cd web && $(NPX) openapi-typescript ../api/openapi.yaml -o src/api/schema.gen.ts
 
-# Vetted by itself already. With the race detector where there is more than one thread; what only computes has none, and
-# takes five to ten times as long: most tests of the use cases do one thing after the other.
-AT_ONCE := LastOneIsTakenOnce|InvitationEnds|Feed|Recording
+# Vetted by itself already. The race detector takes five to ten times as long: here it looks at the tests that do several
+# things at once, found by what they are written with, and at those named; make race looks at all.
+AT_ONCE := Faults|Feed|Recording|$(shell sh scripts/at-once.sh)
+AT_ONCE_IN := ./app/... ./live/... ./push/... ./simulator/... ./server/... ./store/... ./training/... ./core/plant
 go-test: $(PHONE)
-	go test -vet=off -race $$(go list ./app/... | grep -v /app$$) ./live/... ./simulator/... ./server/... ./store/...
-	go test -vet=off -race -run '$(AT_ONCE)' ./app
-	go test -vet=off -race -run Faults ./core/plant
-	go test -vet=off ./app ./api/... ./benchmarks/... ./cmd/... ./core/... ./demo/... ./phone/... ./reports/... \
-		./reference/...
+	go test -vet=off ./...
+	go test -vet=off -race -run '$(AT_ONCE)' $(AT_ONCE_IN)
+
+.PHONY: race
+race:
+	go test -vet=off -race -timeout 60m $(AT_ONCE_IN)
 
 web-test: $(MODULES)
 	cd web && $(NPX) tsc && $(NPX) tsc -p worker && $(NPX) eslint . --max-warnings 0 && $(NPX) vitest run
 
-# Browser tests drive the built program, at both widths with BOTH_WIDTHS=1; they run again only when it or they have changed.
+# Browser tests drive the built program, all of them at both widths with ALL_BROWSER_TESTS=1; they run again only when it
+# or they have changed.
 e2e: bin/.browser-tests-passed
 
 bin/.browser-tests-passed: bin/hevrin $(E2E_SOURCES) $(MODULES)

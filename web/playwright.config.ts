@@ -2,11 +2,11 @@ import { defineConfig } from "@playwright/test";
 
 /**
  * Whole paths, every screen and every answer are tried at both widths; the rest at the width of those who do it, with a
- * phone at the engine or at a desk. BOTH_WIDTHS=1 tries all of it at both.
+ * phone at the engine or at a desk; of what differs little, some. ALL_BROWSER_TESTS=1 tries all of it, all at both.
  */
 const atTheEngine = ["state", "teardown", "refit", "wetwork", "proving", "readings", "outbox", "practice"];
 const atTheDesk = ["calculators", "maintenance", "lists", "hindsight"];
-const notFor = (other: string[]) => (process.env.BOTH_WIDTHS ? [] : other.map((name) => `**/${name}.spec.ts`));
+const notFor = (other: string[]) => (process.env.ALL_BROWSER_TESTS ? [] : other.map((name) => `**/${name}.spec.ts`));
 
 /** The real program, freshly seeded, driven in Debian's Chromium, on a desk's and on a phone's screen. */
 export default defineConfig({
