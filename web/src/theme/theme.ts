@@ -112,8 +112,24 @@ const choice = (ink: string, edge: string, panel: string) => ({
   },
 });
 
-/** A plain button that looks as MUI's of the variant "choice" does: ui/ChoiceButton. */
-const plainChoice = (theme: Theme) => ({
+/** The colours for what is styled by classes: what a tap on an answer draws, drawn several times as fast as by sx. */
+const properties = (t: Tokens, theme: Theme) => ({
+  "--ink": t.ink,
+  "--soft": t.soft,
+  "--line": t.line,
+  "--edge": t.edge,
+  "--paper": t.water.panel,
+  "--next": t.water.next,
+  "--next-ink": t.water.nextInk,
+  "--found": t.water.found,
+  "--primary": t.water.raw,
+  "--pressed": t.pressed,
+  "--on-primary": theme.palette.primary.contrastText,
+  "--hover": theme.palette.action.hover,
+});
+
+/** A plain button that looks as MUI's of the variant "choice" does, "text" or "contained" by its class. */
+const plainButton = (theme: Theme) => ({
   ...theme.typography.button,
   display: "inline-flex",
   alignItems: "center",
@@ -128,8 +144,22 @@ const plainChoice = (theme: Theme) => ({
   cursor: "pointer",
   userSelect: "none",
   WebkitTapHighlightColor: "transparent",
-  "&:hover": { backgroundColor: alpha(theme.palette.text.primary, theme.palette.action.hoverOpacity) },
+  // a finger does not hover: what it touched last would stay marked
+  "@media (hover: hover)": {
+    "&:hover": { backgroundColor: alpha(theme.palette.text.primary, theme.palette.action.hoverOpacity) },
+  },
   "&:disabled": { color: theme.palette.action.disabled, cursor: "default", pointerEvents: "none" },
+  textDecoration: "none",
+});
+
+const text = (primary: string) => ({ border: 0, color: primary, paddingInline: 16 });
+
+const contained = (t: Tokens, onPrimary: string) => ({
+  border: 0,
+  color: onPrimary,
+  backgroundColor: t.water.raw,
+  paddingInline: 16,
+  "@media (hover: hover)": { "&:hover": { backgroundColor: t.pressed } },
 });
 
 export function themeFor(light: Light): Theme {
@@ -194,7 +224,10 @@ export function themeFor(light: Light): Theme {
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
       MuiCssBaseline: {
         styleOverrides: (theme) => ({
-          ".choice": { ...plainChoice(theme), ...choice(t.ink, t.edge, t.water.panel) },
+          ":root": properties(t, theme),
+          ".choice": { ...plainButton(theme), ...choice(t.ink, t.edge, t.water.panel) },
+          ".text": { ...plainButton(theme), ...text(t.water.raw) },
+          ".contained": { ...plainButton(theme), ...contained(t, theme.palette.primary.contrastText) },
           body: { fontVariantNumeric: "tabular-nums" },
           a: { color: t.water.raw },
           // room for the number pad while it stands, and for the lines that stay at the top

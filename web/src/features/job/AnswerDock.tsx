@@ -1,4 +1,3 @@
-import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState, type ReactNode } from "react";
 import type { Answers } from "./answers";
 import { AnswerFace } from "./AnswerFace";
@@ -7,6 +6,7 @@ import { lookAnswers } from "./MarkRow";
 import { ReadButton } from "./ReadButton";
 import { gradeDrawn, gradeOf, type Worn } from "./outcome";
 import { ChoiceButton } from "../../ui/ChoiceButton";
+import css from "./AnswerDock.module.css";
 
 type Props = Answers & {
   /** Opens the figures, where it is read off. */
@@ -22,7 +22,7 @@ export function AnswerDock(p: Props) {
     return p.listed ? null : (
       <Dock answers={p} title="Told by figures">
         {p.onRead && <ReadButton onRead={p.onRead} />}
-        <ChoiceButton onClick={() => p.onList(true)} sx={answer}>
+        <ChoiceButton onClick={() => p.onList(true)} className={css.answer}>
           No instrument: by judgement
         </ChoiceButton>
       </Dock>
@@ -31,7 +31,7 @@ export function AnswerDock(p: Props) {
     return (
       <Dock answers={p} title={`${p.words.finding(p.only)}?`} why={p.means(p.only)} columns={3} onRead={p.onRead}>
         {onlyAnswers.map(([m, say]) => (
-          <ChoiceButton key={m} onClick={() => p.saveOnly(m)} sx={answer}>
+          <ChoiceButton key={m} onClick={() => p.saveOnly(m)} className={css.answer}>
             <AnswerFace of={pictureOf(p, p.only ?? "", m)} over>
               {say}
             </AnswerFace>
@@ -59,7 +59,7 @@ function questionsOf(p: Props): Question[] {
       title: g.label,
       columns: 2,
       answered: g.options.some((id) => marks[id] === "present"),
-      answers: (done: () => void) => <Options {...p} of={g} onTap={done} />,
+      answers: (done: () => void) => <Options {...p} of={g} onTap={done} className={`${css.answer} ${css.option}`} />,
     })),
     ...worn.map((w) => ({
       title: w.grade.label,
@@ -129,7 +129,7 @@ function Single(p: Props & { finding: string; onTap: () => void }) {
         tap(finding, marks[finding] === m ? undefined : m);
         onTap();
       }}
-      sx={answer}
+      className={css.answer}
     >
       <AnswerFace of={pictureOf(p, finding, m)} over>
         {say}
@@ -153,7 +153,7 @@ function Grades({ w, words, drawn, marks, onTap }: Props & { w: Worn; onTap: (ta
       data-on={chosen.includes(id)}
       aria-label={`${w.grade.label}: ${say}`}
       onClick={() => onTap(id)}
-      sx={{ ...answer, justifyContent: "flex-start", px: 0.5, fontSize: "0.88rem" }}
+      className={`${css.answer} ${css.grade}`}
     >
       <AnswerFace of={gradeDrawn(w, drawn, id)} width={52}>
         {say}
@@ -167,37 +167,32 @@ function Ends(p: Answers) {
   return (
     <>
       {p.some && (
-        <Button variant="contained" onClick={p.save} sx={answer}>
+        <button type="button" onClick={p.save} className={`contained ${css.answer}`}>
           {p.saveLabel}
-        </Button>
+        </button>
       )}
-      <Box sx={{ display: "grid", gap: 0.75, gridAutoFlow: "column", gridAutoColumns: "minmax(0, 1fr)" }}>
+      <div className={css.ends}>
         {p.left && !p.only && !p.many && (
-          <Button variant={p.some ? "choice" : "contained"} onClick={p.saveClear} sx={answer}>
+          <button type="button" onClick={p.saveClear} className={`${p.some ? "choice" : "contained"} ${css.answer}`}>
             {clearLabel(p.some)}
-          </Button>
+          </button>
         )}
-        <Button onClick={p.inconclusive} sx={aside}>
+        <button type="button" onClick={p.inconclusive} className={`text ${css.aside}`}>
           {p.ways.inconclusive}
-        </Button>
-        <Button onClick={p.skipped} sx={aside}>
+        </button>
+        <button type="button" onClick={p.skipped} className={`text ${css.aside}`}>
           {p.ways.skipped}
-        </Button>
-      </Box>
+        </button>
+      </div>
     </>
   );
 }
 
 function Turn(p: { label: string; sign: string; disabled: boolean; onTurn: () => void }) {
   return (
-    <Button
-      aria-label={p.label}
-      disabled={p.disabled}
-      onClick={p.onTurn}
-      sx={{ minWidth: 48, minHeight: 48, fontSize: "1.5rem", color: "text.primary" }}
-    >
+    <button type="button" aria-label={p.label} disabled={p.disabled} onClick={p.onTurn} className={`text ${css.turn}`}>
       {p.sign}
-    </Button>
+    </button>
   );
 }
 
@@ -213,48 +208,25 @@ interface DockProps {
 
 function Dock(p: DockProps) {
   return (
-    <Stack
-      role="group"
-      aria-label={p.answers.ways.question}
-      data-check={p.answers.id}
-      sx={{
-        bgcolor: "background.paper",
-        borderTop: 3,
-        borderColor: "text.primary",
-        px: 1.5,
-        py: 0.75,
-        gap: 0.75,
-      }}
-    >
+    <div role="group" aria-label={p.answers.ways.question} data-check={p.answers.id} className={css.dock}>
       {p.answers.cautions.length > 0 && (
-        <Typography
-          sx={{ borderLeft: 6, borderColor: (t) => t.water.found, pl: 1, fontSize: "0.85rem", lineHeight: 1.2 }}
-        >
+        <p className={css.before}>
           <strong>Before you begin:</strong> {p.answers.cautions.join("; ")}
-        </Typography>
+        </p>
       )}
-      <Stack direction="row" sx={{ alignItems: "center", minHeight: 40 }}>
-        <Box sx={{ mr: "auto", minWidth: 0 }}>
-          <Typography variant="body2" noWrap sx={{ color: "text.secondary", lineHeight: 1.2 }}>
-            {p.answers.check}
-          </Typography>
-          <Typography sx={{ fontWeight: 700, lineHeight: 1.2 }}>{p.title}</Typography>
-          {p.why && (
-            <Typography variant="body2" noWrap sx={{ color: "text.secondary", lineHeight: 1.25 }}>
-              {p.why}
-            </Typography>
-          )}
-        </Box>
+      <div className={css.head}>
+        <div className={css.asked}>
+          <p className={css.check}>{p.answers.check}</p>
+          <p className={css.title}>{p.title}</p>
+          {p.why && <p className={css.why}>{p.why}</p>}
+        </div>
         {p.turn}
-      </Stack>
+      </div>
       {p.onRead && <ReadButton onRead={p.onRead} />}
-      <Box sx={{ display: "grid", gap: 0.75, gridTemplateColumns: `repeat(${p.columns ?? 1}, minmax(0, 1fr))` }}>
+      <div className={css.answers} style={{ gridTemplateColumns: `repeat(${p.columns ?? 1}, minmax(0, 1fr))` }}>
         {p.children}
-      </Box>
+      </div>
       <Ends {...p.answers} />
-    </Stack>
+    </div>
   );
 }
-
-const answer = { minHeight: 52, px: 1, py: 0.25, lineHeight: 1.15, fontSize: "0.95rem" } as const;
-const aside = { minHeight: 48, px: 0.5, lineHeight: 1.15, fontSize: "0.92rem" } as const;

@@ -75,7 +75,15 @@ export function AnswerList(p: Answers & { children: ReactNode }) {
 }
 
 /** The options of a question: one is so, and a second touch takes it back. */
-export function Options({ of, words, drawn, marks, tap, onTap }: Answers & { of: OneOf; onTap?: () => void }) {
+export function Options({
+  of,
+  words,
+  drawn,
+  marks,
+  tap,
+  onTap,
+  className,
+}: Answers & { of: OneOf; onTap?: () => void; className?: string }) {
   return of.options.map((id) => (
     <ChoiceButton
       key={id}
@@ -85,7 +93,7 @@ export function Options({ of, words, drawn, marks, tap, onTap }: Answers & { of:
         tap(id, marks[id] === "present" ? undefined : "present");
         onTap?.();
       }}
-      sx={{ minHeight: 52, px: 0.75, py: 0.25, lineHeight: 1.15 }}
+      {...(className ? { className } : { sx: option })}
     >
       <AnswerFace of={drawn(id, "present")} width={60}>
         {words.finding(id)}
@@ -93,6 +101,8 @@ export function Options({ of, words, drawn, marks, tap, onTap }: Answers & { of:
     </ChoiceButton>
   ));
 }
+
+const option = { minHeight: 52, px: 0.75, py: 0.25, lineHeight: 1.15 } as const;
 
 /** What is said of all that was not tapped. */
 export const clearLabel = (some: boolean) => (some ? "Save, and none of the others" : "All clear: none of these");

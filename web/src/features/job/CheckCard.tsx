@@ -1,5 +1,4 @@
-import { Box, Stack, Typography } from "@mui/material";
-import { useTheme } from "@mui/material/styles";
+import { Box, Stack } from "@mui/material";
 import { lazy, Suspense, useEffect, useRef, useState, type ReactNode } from "react";
 import { createPortal } from "react-dom";
 import type { Catalogue, JobPage, NextCheck, Schemas } from "../../api/client";
@@ -24,6 +23,7 @@ import { LookButton, useLook, WhatIsSeen } from "../../ui/practice/Looking";
 import { useAtCheck } from "../../ui/job/presence";
 import { minutes, type Words } from "../../ui/words";
 import { ChoiceButton } from "../../ui/ChoiceButton";
+import css from "./CheckCard.module.css";
 
 const ReadOff = lazy(() => import("./ReadOff").then((m) => ({ default: m.ReadOff })));
 
@@ -44,7 +44,6 @@ const names = (others: Schemas["Other"][]) => others.map((o) => o.name).join(", 
 
 /** One check: why, how long, what must be shut first, what can hurt, how, and what was found. */
 export function CheckCard({ page, catalogue, words, next, possible, heading, dock, onKeep }: Props) {
-  const { water } = useTheme();
   const { engine, photos } = page;
   const [job, closed] = [page.card.id, page.closed !== undefined];
   const also = useAtCheck(job, next.check);
@@ -52,39 +51,31 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
   const check = catalogue.checks.find((k) => k.id === next.check);
   if (!check) return null;
   return (
-    <Box
-      component="article"
-      aria-label={check.label}
-      sx={{ border: 2, borderColor: "text.primary", borderRadius: 1, bgcolor: "background.paper", overflow: "hidden" }}
-    >
-      <Box sx={{ bgcolor: water.next, color: water.nextInk, px: 2, pt: 1, pb: 1.5 }}>
+    <article aria-label={check.label} className={css.card}>
+      <div className={css.head}>
         {heading}
-        <Stack direction="row" sx={{ gap: 1.5, justifyContent: "space-between" }}>
-          <Box sx={{ minWidth: 0 }}>
-            <Typography variant="h1" component="h2">
-              {check.label}
-            </Typography>
-            <Typography sx={{ mt: 0.75 }}>{next.reason}</Typography>
-          </Box>
-          <Stack sx={{ alignItems: "flex-end", gap: 1 }}>
-            <Typography sx={{ fontWeight: 750, fontSize: "1.6rem", lineHeight: 1, whiteSpace: "nowrap" }}>
-              {minutes(next.minutes + next.access_minutes + (next.state_minutes ?? 0))}
-            </Typography>
-            {timedHere(page, check) && <Typography variant="body2">as it took here</Typography>}
+        <div className={css.top}>
+          <div className={css.name}>
+            <h2>{check.label}</h2>
+            <p>{next.reason}</p>
+          </div>
+          <div className={css.time}>
+            <p className={css.minutes}>{minutes(next.minutes + next.access_minutes + (next.state_minutes ?? 0))}</p>
+            {timedHere(page, check) && <p>as it took here</p>}
             {/* at once in sight on a phone, where the answers cover what lies below */}
             {drawn.check(check.id)?.plate && (
-              <Box sx={{ display: { sm: "none" }, bgcolor: "background.paper", borderRadius: 0.5, p: 0.25 }}>
+              <div className={css.drawn}>
                 <Drawn key={check.id} of={drawn.check(check.id)} width={104} small />
-              </Box>
+              </div>
             )}
-          </Stack>
-        </Stack>
-      </Box>
-      <Stack sx={{ p: 2, gap: 1.75 }}>
+          </div>
+        </div>
+      </div>
+      <div className={css.body}>
         {/* what must be so before, and what can hurt, stands as soon as the answers do */}
         {also.length > 0 && <Attention>{`${names(also)} has this check open too: agree who opens what.`}</Attention>}
         <First {...{ catalogue, check, next, words, closed, onKeep }} />
-        {next.watch && <Typography sx={{ fontWeight: 650 }}>{next.watch}</Typography>}
+        {next.watch && <p className={css.strong}>{next.watch}</p>}
         <Cautions catalogue={catalogue} ids={next.cautions ?? check.cautions} />
         <Soon key={`below ${check.id}`}>
           <How {...{ photos, check, drawn }} />
@@ -117,8 +108,8 @@ export function CheckCard({ page, catalogue, words, next, possible, heading, doc
             open={openFindings(catalogue, check, possible, page.findings)}
           />
         )}
-      </Stack>
-    </Box>
+      </div>
+    </article>
   );
 }
 
@@ -169,50 +160,48 @@ function First(p: FirstProps) {
   if (p.next.access_minutes > 0)
     needs.push(`${p.words.access(p.check.access ?? "")}: ${minutes(p.next.access_minutes)} of the time`);
   const running = p.check.engine === "running" ? "Engine running." : "";
-  if (needs.length + steps.length === 0)
-    return running ? <Typography sx={{ fontWeight: 650 }}>{running}</Typography> : null;
+  if (needs.length + steps.length === 0) return running ? <p className={css.strong}>{running}</p> : null;
   return (
-    <Box sx={{ borderLeft: 6, borderColor: "text.primary", pl: 1.5 }}>
-      <Typography variant="h3">Before you begin</Typography>
-      <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
+    <div className={css.first}>
+      <h3>Before you begin</h3>
+      <ul>
         {needs.map((n) => (
           <li key={n}>{n}</li>
         ))}
         {running && <li>Then: engine running</li>}
-      </Box>
+      </ul>
       {steps.map((s) => (
-        <Stack key={s.id} direction="row" sx={{ alignItems: "center", gap: 1, mt: 0.75 }}>
-          <Typography sx={{ mr: "auto", lineHeight: 1.25 }}>
+        <div key={s.id} className={css.step}>
+          <p>
             {s.label}
             {s.minutes > 1 && (
-              <Box component="span" sx={{ color: "text.secondary" }}>
+              <span>
                 {s.known ? `, ${minutes(s.minutes)} of the time` : `, ${minutes(s.minutes)} if it is not so yet`}
-              </Box>
+              </span>
             )}
-          </Typography>
+          </p>
           {!p.closed && (
             <ChoiceButton onClick={() => p.onKeep(settling(s), touchOf(s))} aria-label={`${touchOf(s)}: ${s.label}`}>
               {touchOf(s)}
             </ChoiceButton>
           )}
-        </Stack>
+        </div>
       ))}
-    </Box>
+    </div>
   );
 }
 
 function Cautions({ catalogue, ids }: { catalogue: Catalogue; ids: string[] }) {
-  const { water } = useTheme();
   const list = catalogue.cautions.filter((k) => ids.includes(k.id));
   if (list.length === 0) return null;
   return (
-    <Stack sx={{ gap: 0.75 }}>
+    <div className={css.cautions}>
       {list.map((k) => (
-        <Typography key={k.id} sx={{ borderLeft: 6, borderColor: water.found, pl: 1.5, lineHeight: 1.35 }}>
+        <p key={k.id}>
           <strong>{k.label}.</strong> {k.text}
-        </Typography>
+        </p>
       ))}
-    </Stack>
+    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import { Alert, Button } from "@mui/material";
 import { useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
@@ -9,6 +9,7 @@ import { useTogether } from "../../ui/TakeAlong";
 import { isUnnamed } from "../../ui/job/unnamed";
 import { useQuantity } from "../../ui/quantity";
 import { day, lower, minutes, moment, type Words } from "../../ui/words";
+import css from "./JobHead.module.css";
 import { NameIt } from "./NameIt";
 
 /** What leaks, where and how much of it, in the reader's units. */
@@ -27,7 +28,7 @@ function Together({ craft }: { craft: string }) {
   const down = useSyncExternalStore(link.subscribe, link.down);
   const together = useTogether(craft);
   if (!down || !together || together === moment(link.reached())) return null;
-  return <Typography sx={{ lineHeight: 1.3 }}>Last together with the yard {together}</Typography>;
+  return <p>Last together with the yard {together}</p>;
 }
 
 /** Whose engine, what was told, how long so far; and how it ended. */
@@ -49,29 +50,20 @@ export function JobHead({
   const litres = useQuantity("L");
   const works = useMay("work");
   return (
-    <Box component="header" sx={{ px: { xs: 1.5, lg: 2.5 }, pt: { xs: 0.75, sm: 1.75 } }}>
-      <Stack direction="row" sx={{ columnGap: 2, rowGap: 1, alignItems: "center", flexWrap: "nowrap" }}>
-        <Box sx={{ mr: "auto", minWidth: 0 }}>
-          <Typography variant="h1" sx={{ fontSize: { xs: "1.3rem", lg: "1.6rem" } }}>
-            <Box component={Link} to={`/engines/${engine.id}`} sx={{ color: "inherit", textUnderlineOffset: 4 }}>
+    <header className={css.head}>
+      <div className={css.row}>
+        <div className={css.job}>
+          <h1>
+            <Link to={`/engines/${engine.id}`}>
               {craft.name}, {engine.name}
-            </Box>
-          </Typography>
-          <Typography
-            sx={{
-              color: "text.secondary",
-              lineHeight: 1.3,
-              overflowWrap: "anywhere",
-              display: { xs: "none", sm: "block" }, // on a phone it stands under Complaint
-            }}
-          >
+            </Link>
+          </h1>
+          <p className={css.told}>
             {page.kind.label}
             {card.words && `: ${card.words}`} ({day(card.opened_at)}, {card.opened_by})
-          </Typography>
-          {page.leak && <Typography sx={{ lineHeight: 1.3 }}>{leakWords(page, words, litres)}</Typography>}
-          {card.verdict && (
-            <Typography sx={{ fontWeight: 750 }}>Last run: {lower(verdictWords[card.verdict])}</Typography>
-          )}
+          </p>
+          {page.leak && <p>{leakWords(page, words, litres)}</p>}
+          {card.verdict && <p className={css.strong}>Last run: {lower(verdictWords[card.verdict])}</p>}
           <Together craft={craft.id} />
           {isUnnamed(craft.name) && <NameIt page={page} />}
           {sisters.map((s) => (
@@ -85,23 +77,16 @@ export function JobHead({
               {s.jobs[0] ? ": its open job" : ": no job open"}
             </Button>
           ))}
-        </Box>
-        <Typography
-          sx={{ fontWeight: 750, fontSize: "1.2rem", whiteSpace: "nowrap", mr: { xs: "auto", sm: 0 } }}
-          aria-label="Minutes so far"
-        >
+        </div>
+        <p className={css.minutes} aria-label="Minutes so far">
           {minutes(card.minutes)}
-        </Typography>
+        </p>
         {!closed && works && (
-          <Button
-            variant="outlined"
-            onClick={onClose}
-            sx={{ borderColor: "text.primary", color: "text.primary", display: { xs: "none", sm: "inline-flex" } }}
-          >
+          <button type="button" onClick={onClose} className={`text ${css.close}`}>
             Close the job
-          </Button>
+          </button>
         )}
-      </Stack>
+      </div>
       {closed && (
         <Alert
           severity="success"
@@ -124,6 +109,6 @@ export function JobHead({
           {closed.explains_everything ? ", explains everything" : ", does not explain everything"})
         </Alert>
       )}
-    </Box>
+    </header>
   );
 }

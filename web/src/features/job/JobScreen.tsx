@@ -33,6 +33,7 @@ import { useSettled } from "../../ui/settled";
 import { useTaps } from "../../ui/taps";
 import { Trace } from "./Trace";
 import { wordsOf, type Words } from "../../ui/words";
+import css from "./JobScreen.module.css";
 
 /** A tap that is answered this soon is shown with its answer alone, ms: nobody sees the difference. */
 const answersWithin = 120;
@@ -60,8 +61,8 @@ const begins: Record<"plan" | "complaint", [Pane, string]> = {
 };
 
 /** A planned job begins with its plan, any other with what is seen. */
-const panesOf = (page: JobPage): [Pane, string][] => [
-  page.kind.begins === "plan" ? begins.plan : begins.complaint,
+const panesOf = (begun: JobPage["kind"]["begins"]): [Pane, string][] => [
+  begun === "plan" ? begins.plan : begins.complaint,
   ["next", "Next"],
   ["water", "Water"],
   ["suspects", "Suspects"],
@@ -255,7 +256,8 @@ const side = {
 } as const;
 
 function useView(page: JobPage) {
-  const panes = panesOf(page);
+  const begun = page.kind.begins;
+  const panes = panesOf(begun);
   const first = panes[0]?.[0] ?? "complaint";
   const [pane, setPane] = usePane(panes, page.findings.length === 0 && !page.closed ? first : "next");
   const [at, setAt] = useSearchParams();
@@ -327,22 +329,18 @@ const tab = (on: boolean) => ({
 /** The parts of a job on a phone, under its steps; the places of the program lie at the foot. */
 function PartsBar({ panes, chosen, onChoose }: PanesProps) {
   return (
-    <Stack
-      component="nav"
-      aria-label="Parts of the job"
-      direction="row"
-      sx={{ borderBottom: 1, borderColor: "divider", mt: 1, px: 0.5 }}
-    >
+    <nav aria-label="Parts of the job" className={css.parts}>
       {panes.map(([p, label]) => (
-        <Button
+        <button
           key={p}
+          type="button"
           aria-pressed={chosen === p}
           onClick={() => onChoose(p)}
-          sx={{ ...tab(chosen === p), flex: "1 1 auto", minWidth: 0, px: 0.25, fontSize: "0.92rem", minHeight: 48 }}
+          className={`text ${css.part}`}
         >
           {label}
-        </Button>
+        </button>
       ))}
-    </Stack>
+    </nav>
   );
 }

@@ -1,8 +1,6 @@
-import { Button, type SxProps } from "@mui/material";
-
 /** Opens the figures of a check that is read off. */
-export const ReadButton = ({ onRead, sx }: { onRead: () => void; sx?: SxProps }) => (
-  <Button variant="contained" onClick={onRead} sx={{ minHeight: 52, ...sx }}>
+export const ReadButton = ({ onRead }: { onRead: () => void }) => (
+  <button type="button" className="contained" onClick={onRead} style={{ minHeight: 52 }}>
     Type what was read
-  </Button>
+  </button>
 );

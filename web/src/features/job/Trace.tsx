@@ -13,6 +13,7 @@ import { RuledOut } from "./RuledOut";
 import { isProved } from "../../ui/job/steps";
 import { Drawn } from "../../ui/Drawn";
 import { useDrawn } from "../../ui/drawings";
+import css from "./Trace.module.css";
 import { footHeight } from "../../ui/Shell";
 import { percent } from "../../ui/stations";
 import { lower, minutes, strategyWords, type Words } from "../../ui/words";
@@ -31,11 +32,6 @@ interface Props {
 }
 
 const others = 5;
-
-/** Over the bar at the foot of a phone. */
-const docked = { position: "fixed", insetInline: 0, bottom: footHeight, zIndex: 3 } as const;
-/** So much of a page must be free below, that nothing of it stays behind the answers. */
-const dockRoom = 300;
 
 /** What now: the next check by the chosen order of search, or the checks of a station that was touched. */
 export function Trace(p: Props) {
@@ -80,8 +76,8 @@ export function Trace(p: Props) {
           Close the job
         </Button>
       )}
-      {phone && <Box ref={setDock} sx={docked} />}
-      {phone && <Box sx={{ height: dockRoom }} />}
+      {phone && <div ref={setDock} className={css.docked} style={{ bottom: footHeight }} />}
+      {phone && <div className={css.room} />}
     </Stack>
   );
 }
@@ -95,30 +91,29 @@ function StationDrawn({ page, station }: { page: JobPage; station: string }) {
 /** The last run was signed as cured, nothing was found since, and the job is open still. */
 const isCured = (page: JobPage) => !page.closed && isProved(page) && page.diagnosis.found.length === 0;
 
+/** The checks that are offered here, and the one in hand: that which was picked, or the first. */
+function listOf({ diagnosis }: JobPage, station: string | undefined, picked: string | undefined) {
+  const list = diagnosis.next_checks.filter((n) => !station || n.station === station);
+  return { list, current: list.find((n) => n.check === picked) ?? list[0] };
+}
+
 /** The check in hand, what stands open, and the others worth a look. */
 function Checks(p: Props & { later: JobPage }) {
   const { page, later, words, station } = p;
   const [at, setAt] = useSearchParams();
   const picked = at.get("check") ?? undefined;
   const ranked = page.diagnosis.next_checks;
-  const here = (n: NextCheck) => !station || n.station === station;
-  const list = ranked.filter(here);
-  const current = list.find((n) => n.check === picked) ?? list[0];
+  const { current } = listOf(page, station, picked);
   // beside something found the next look is one of two ways on: it does not take the foot of the screen
   const inHand = station !== undefined || picked !== undefined || page.diagnosis.found.length === 0;
   // what was picked beside something found lies under it
   const top = useTop(current?.check, picked !== undefined && page.diagnosis.found.length > 0, p.dock);
   return (
     <>
-      <Box ref={top} sx={{ scrollMarginTop: 8, mb: -2 }} />
+      <div ref={top} className={css.top} />
       <Current {...p} dock={inHand ? p.dock : undefined} ranked={ranked} current={current} />
       {page.state.open.length > 0 && !page.closed && <OpenNow {...p} />}
-      <Others
-        list={later.diagnosis.next_checks.filter((n) => here(n) && n.check !== current?.check).slice(0, others)}
-        words={words}
-        title={station ? "Also here" : "Or else"}
-        onPick={(check) => setAt({ pane: "next", check })}
-      />
+      <Others {...{ words, station, picked }} page={later} onPick={(check) => setAt({ pane: "next", check })} />
     </>
   );
 }
@@ -138,12 +133,14 @@ function useTop(check: string | undefined, below: boolean, dock: HTMLElement | n
   const before = useRef(check);
   const top = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (before.current !== check) {
+    if (before.current === check) return;
+    before.current = check;
+    requestAnimationFrame(() => {
+      // with the frame's own layout: at once, the page would be laid out twice for a tap
       const at = top.current;
       if (at && (below || (dock && roomOver(dock, at) < seen))) at.scrollIntoView({ block: "start" });
       else window.scrollTo({ top: 0 });
-    }
-    before.current = check;
+    });
   }, [check, below, dock]);
   return top;
 }
@@ -193,12 +190,12 @@ interface HeadingProps extends Props {
 function Heading({ later, catalogue, words, onKeep, first, next }: HeadingProps) {
   const asks = catalogue.checks.find((k) => k.id === next.check)?.asks;
   return (
-    <Stack direction="row" sx={{ alignItems: "center", flexWrap: "wrap", columnGap: 1, mb: 0.5 }}>
-      <Typography sx={{ width: "100%", fontWeight: 650 }}>
+    <div className={css.heading}>
+      <p>
         {first ? "Next" : "Instead"}: {asks ? "a question" : words.station(next.station)}
-      </Typography>
+      </p>
       {!later.closed && <Strategies page={later} onKeep={onKeep} />}
-    </Stack>
+    </div>
   );
 }
 
@@ -268,24 +265,27 @@ function OpenNow({ page, onKeep }: Props) {
   );
 }
 
-function Others({
-  list,
-  words,
-  title,
-  onPick,
-}: {
-  list: NextCheck[];
+interface OthersProps {
+  /** As it was drawn last: what else there is comes after the check in hand. */
+  page: JobPage;
   words: Words;
-  title: string;
+  station: string | undefined;
+  picked: string | undefined;
   onPick: (check: string) => void;
-}) {
-  if (list.length === 0) return null;
+}
+
+/** What else is worth a look, each with its minutes. */
+function Others({ page, words, station, picked, onPick }: OthersProps) {
+  const { list, current } = listOf(page, station, picked);
+  const rest = list.filter((n) => n.check !== current?.check).slice(0, others);
+  const title = station ? "Also here" : "Or else";
+  if (rest.length === 0) return null;
   return (
     <Box component="section" aria-label={title}>
       <Typography variant="h3" sx={{ mb: 0.5 }}>
         {title}
       </Typography>
-      {list.map((n) => (
+      {rest.map((n) => (
         <ButtonBase
           key={n.check}
           onClick={() => onPick(n.check)}

@@ -1,4 +1,4 @@
-import { Box, Button, ButtonBase, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobPage, Schemas } from "../../api/client";
 import { useEngineState, useJob } from "../../api/queries";
@@ -8,6 +8,7 @@ import { BehindSeacock } from "./BehindSeacock";
 import { JobSteps } from "./JobSteps";
 import { Others } from "./Others";
 import { Paused, waitingWords } from "./Pause";
+import css from "./JobBanner.module.css";
 import { isolations } from "./teardown";
 
 /** The steps and the state of a job that a screen was reached from. */
@@ -74,63 +75,32 @@ function Strip({ flags, to }: { flags: Schemas["StateFlag"][]; to?: string }) {
   if (flags.length === 0) return null;
   const words = (
     <>
-      <Typography sx={{ fontWeight: 800, fontSize: { xs: "1.05rem", md: "1.15rem" }, letterSpacing: "0.04em" }}>
+      <p className={css.flags}>
         {labels.slice(0, atOnce).join(" · ")}
         {labels.length > atOnce && (
           <>
-            <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
-              {` · ${labels.slice(atOnce).join(" · ")}`}
-            </Box>
-            <Box component="span" sx={{ display: { md: "none" } }}>
-              {` · ${labels.length - atOnce} more`}
-            </Box>
+            <span className={css.rest}>{` · ${labels.slice(atOnce).join(" · ")}`}</span>
+            <span className={css.more}>{` · ${labels.length - atOnce} more`}</span>
           </>
         )}
-      </Typography>
+      </p>
       {first?.since.at && (
-        <Typography variant="body2" sx={{ display: { xs: "none", sm: "block" } }}>
+        <p className={css.since}>
           since {when(first.since.at)}
           {first.since.by && `, ${first.since.by}`}
-        </Typography>
+        </p>
       )}
     </>
   );
   return (
-    <Box
-      ref={stateLine}
-      role="note"
-      aria-label="State of the engine"
-      sx={{
-        position: { xs: "sticky", md: "static" }, // what is shut or off stays in sight at the engine
-        top: "var(--link-line, 0px)",
-        zIndex: 2,
-        bgcolor: (t) => t.water.found,
-        color: "background.paper",
-        borderTop: { xs: "4px solid", sm: "6px solid" },
-        borderBottom: { xs: "4px solid", sm: "6px solid" },
-        borderColor: "background.paper",
-        outline: (t) => `3px solid ${t.water.found}`,
-        outlineOffset: -3,
-      }}
-    >
+    <div ref={stateLine} role="note" aria-label="State of the engine" className={css.strip}>
       {to ? (
-        <ButtonBase component={Link} to={to} sx={{ ...row, width: "100%", justifyContent: "flex-start" }}>
+        <Link to={to} className={css.row}>
           {words}
-        </ButtonBase>
+        </Link>
       ) : (
-        <Box sx={row}>{words}</Box>
+        <div className={css.row}>{words}</div>
       )}
-    </Box>
+    </div>
   );
 }
-
-const row = {
-  px: { xs: 1.5, lg: 2.5 },
-  py: { xs: 0.5, sm: 0.75 },
-  minHeight: 48,
-  display: "flex",
-  flexWrap: "wrap",
-  columnGap: 2,
-  alignItems: "center",
-  textAlign: "left",
-} as const;

@@ -1,9 +1,10 @@
-import { Box, Button, Stack, Typography, useMediaQuery } from "@mui/material";
+import { Box, Button, Stack, useMediaQuery } from "@mui/material";
 import { useState } from "react";
 import { useTheme } from "@mui/material/styles";
 import { Link, useLocation } from "react-router";
 import type { JobPage } from "../../api/client";
 import { useTitle } from "../title";
+import css from "./JobSteps.module.css";
 import { useGuide } from "./guide";
 import { stepHelp } from "./stepHelp";
 import { nextStep, stepsOf, type Step } from "./steps";
@@ -43,9 +44,7 @@ function useHelp(step: Step) {
 /** Complaint, Find, Repair, Prove, Report: always in sight, each with its state, the next one marked. */
 export function JobSteps({ page }: { page: JobPage }) {
   const { pathname, search } = useLocation();
-  const theme = useTheme();
-  const { water } = theme;
-  const wide = useMediaQuery(theme.breakpoints.up("lg"));
+  const wide = useMediaQuery(useTheme().breakpoints.up("lg"));
   const pane = new URLSearchParams(search).get("pane");
   const here = stepAt(pathname, pane, page);
   const next = nextStep(page);
@@ -54,58 +53,34 @@ export function JobSteps({ page }: { page: JobPage }) {
   const { help, asked, leads, setHelp } = useHelp(here ?? "find");
   return (
     <>
-      <Box
-        sx={{ display: "flex", bgcolor: "background.paper", borderBottom: 1, borderColor: "divider", px: { lg: 1.5 } }}
-      >
-        <Box component="nav" aria-label="Job steps" sx={{ display: "flex", flex: 1, minWidth: 0 }}>
+      <div className={css.bar}>
+        <nav aria-label="Job steps" className={css.steps}>
           {stepsOf(page).map((s) => (
-            <Box
-              key={s.id}
-              sx={{
-                flex: { xs: "1 1 auto", lg: "0 0 150px" },
-                minWidth: 0,
-                position: "relative",
-                textAlign: { xs: "center", lg: "left" },
-                // where one is, is filled; what is next is underlined, and says so
-                borderBottom: 4,
-                borderColor: next === s.id ? "text.primary" : "transparent",
-                bgcolor: here === s.id ? water.next : next === s.id ? "action.hover" : undefined,
-                color: here === s.id ? water.nextInk : "text.primary",
-                py: 0.5,
-                px: { xs: 0.25, lg: 1 },
-              }}
-            >
-              <Box
-                component={Link}
+            <div key={s.id} className={`${css.step} ${next === s.id ? css.next : ""} ${here === s.id ? css.here : ""}`}>
+              <Link
                 to={s.to}
                 aria-current={here === s.id ? "step" : undefined}
                 aria-describedby={`step-${s.id}`}
-                sx={{
-                  color: "inherit",
-                  textDecoration: "none",
-                  fontWeight: 750,
-                  fontSize: { xs: "0.82rem", lg: "1rem" },
-                  lineHeight: 1.2,
-                  "&::after": { content: '""', position: "absolute", inset: 0 }, // the whole cell can be touched
-                }}
+                className={css.name}
               >
                 {s.label}
-              </Box>
-              <Typography id={`step-${s.id}`} noWrap sx={{ fontSize: "0.8rem", lineHeight: 1.25 }}>
+              </Link>
+              <p id={`step-${s.id}`} className={css.state}>
                 {next === s.id && here !== s.id ? nextWords(s.state, wide) : s.state}
-              </Typography>
-            </Box>
+              </p>
+            </div>
           ))}
-        </Box>
-        <Button
+        </nav>
+        <button
+          type="button"
           aria-label={`? What this step is for: ${step?.label ?? "Job"}`}
           aria-expanded={help}
           onClick={() => setHelp(!help)}
-          sx={{ minWidth: { xs: 32, lg: 48 }, px: 0, color: "text.primary", fontSize: "1.15rem", fontWeight: 750 }}
+          className={`text ${css.help}`}
         >
           ?
-        </Button>
-      </Box>
+        </button>
+      </div>
       {help && (
         <StepHelp
           lines={stepHelp[here ?? "find"].slice(0, asked || wide ? 3 : 1)}
