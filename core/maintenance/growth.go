@@ -4,6 +4,7 @@
 package maintenance
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -58,7 +59,7 @@ func (e *TooLittle) Error() string { return e.Say }
 // TooLittle.
 func Fit(points []Point) (Growth, error) {
 	list := slices.Clone(points)
-	slices.SortStableFunc(list, func(a, b Point) int { return compare(a.Hours, b.Hours) })
+	slices.SortStableFunc(list, func(a, b Point) int { return cmp.Compare(a.Hours, b.Hours) })
 	line, err := FitLinear(list)
 	if err != nil {
 		return Growth{}, err
@@ -82,27 +83,17 @@ func Fit(points []Point) (Growth, error) {
 // and over clearly).
 const clearlyBetter = 4.0
 
-// corrected is Akaike's criterion for n points of known error and k parameters, corrected for few points.
+// corrected is Akaike's criterion for n points of known error and k parameters, corrected for few points: there are at
+// least LeastAsymptotic.
 func corrected(chi float64, n, k int) float64 {
-	if n-k-1 <= 0 {
-		return math.Inf(1)
-	}
 	return chi + 2*float64(k) + 2*float64(k*(k+1))/float64(n-k-1)
 }
 
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
-}
+func noNumber(v float64) bool { return math.IsNaN(v) || math.IsInf(v, 0) }
 
 func checked(list []Point) error {
 	for _, p := range list {
-		if math.IsNaN(p.Hours+p.Value+p.Error) || math.IsInf(p.Hours+p.Value+p.Error, 0) || p.Error < 0 {
+		if slices.ContainsFunc([]float64{p.Hours, p.Value, p.Error}, noNumber) || p.Error < 0 {
 			return fmt.Errorf("a point at %g h of %g ± %g is none", p.Hours, p.Value, p.Error)
 		}
 	}
