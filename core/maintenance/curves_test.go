@@ -202,17 +202,24 @@ func TestHoursAtTheEdges(t *testing.T) {
 	h65, _, _ := l.At(last.AddDate(65, 0, 0))
 	h80, _, _ := l.At(last.AddDate(80, 0, 0))
 	assert.InDelta(t, h65, h80, 0, "further than sixty years it is not counted")
+	december, _, _ := l.At(on(2082, 12, 20))
+	january, _, _ := l.At(on(2083, 1, 20)) // sixty years after the year of the first reading
+	february, _, _ := l.At(on(2083, 2, 15))
+	assert.Less(t, december, january)
+	assert.InDelta(t, january, h65, 0)
+	assert.InDelta(t, february, h65, 0)
 	h55, _, _ := l.At(last.AddDate(55, 0, 0))
 	assert.InEpsilon(t, 520+55*l.PerYear(), h55, 2e-3)
 	early, _, ok := l.At(last.AddDate(-60, 0, 0))
 	assert.True(t, ok)
 	assert.Zero(t, early)
-	for _, year := range []int{2096, 2100} {
-		reads := []maintenance.MeterRead{{Day: on(2095, 1, 1), Hours: 0}, {Day: on(2095, 7, 1), Hours: 120},
-			{Day: on(2096, 1, 1), Hours: 150}}
+	for year, leap := range map[int]bool{2096: true, 2100: false, 2400: true, 2401: false} {
+		reads := []maintenance.MeterRead{{Day: on(year-1, 1, 1), Hours: 0}, {Day: on(year-1, 7, 1), Hours: 120},
+			{Day: on(year, 1, 1), Hours: 150}}
 		u, l := usedByHand(reads), maintenance.RunningHoursOf(reads)
 		h, _, _ := l.At(on(year, 4, 1))
-		assert.InDelta(t, 150+u.expected(on(2096, 1, 1), on(year, 4, 1)), h, 1e-6, "%d", year)
+		assert.InDelta(t, 150+u.expected(on(year, 1, 1), on(year, 4, 1)), h, 1e-6, "%d", year)
+		assert.Equal(t, leap, on(year, 3, 1).Sub(on(year, 2, 1)) == 29*24*time.Hour)
 	}
 	idle := maintenance.RunningHoursOf([]maintenance.MeterRead{{Day: on(2024, 1, 1), Hours: 10}, {Day: on(2024, 5, 1),
 		Hours: 10}})
