@@ -61,6 +61,18 @@ func TestAPlateauAtItsLimits(t *testing.T) {
 	}
 }
 
+// What rises by less than its own error is not said to rise, and is no plateau either.
+func TestARiseWithinItsError(t *testing.T) {
+	for slope, want := range map[float64]proving.Verdict{0.05: proving.Steady, 0.15: proving.Unsteady,
+		0.27: proving.StillRising} {
+		r := ran(300, 10, func(s float64) float64 { // scatters by 1.7 K, which is 0.2 K/min over five minutes
+			return 84 + slope*s/60 + 2.3*math.Cos(2*math.Pi*s/100)
+		})
+		assert.Equal(t, want, r.Verdict, "%g K/min", slope)
+		assert.InDelta(t, 0.205, *r.SlopeErrorC, 0.005)
+	}
+}
+
 // The end of a run after which the engine stood still, below 200 rev/min, is left out; where no speed was read, nothing.
 func TestWhatCameAfterTheEngineStopped(t *testing.T) {
 	soaks := func(s float64) float64 {
