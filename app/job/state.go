@@ -330,9 +330,9 @@ func (a *Jobs) Job(ctx context.Context, id string) (*Page, error) {
 
 // page draws a job's page from its state.
 func (a *Jobs) page(r record.Reader, s *state) (*Page, error) {
-	p := &Page{Timed: s.timed, Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Ahead: s.ahead, Log: record.LogLines(s.entries),
-		Judged: s.judged,
-		Answer: s.answer, Repaired: s.repaired, PutRight: s.job.PutRight(a.Catalogue)}
+	p := &Page{Timed: s.timed, Card: s.line, Job: s.job, Engine: s.engine, State: s.stand, Ahead: s.ahead,
+		Log: record.LogLines(s.entries), Judged: s.judged, Answer: s.answer, Repaired: s.repaired,
+		PutRight: s.job.PutRight(a.Catalogue)}
 	for _, e := range s.job.Proving.Runs {
 		if s.provedFrom > 0 && e.Order == s.provedFrom {
 			at := e.Begun.At

@@ -233,7 +233,7 @@ export function themeFor(light: Light): Theme {
           // room for the number pad while it stands, and for the lines that stay at the top
           html: {
             scrollPaddingBottom: "var(--pad, 0px)",
-            scrollPaddingTop: "calc(var(--link-line, 0px) + var(--state-line, 0px))",
+            scrollPaddingTop: "calc(var(--practice-line, 0px) + var(--link-line, 0px) + var(--state-line, 0px))",
           },
           "#root": { paddingBottom: "var(--pad, 0px)" },
           ".MuiDialog-container": { boxSizing: "border-box", paddingBottom: "var(--pad, 0px)" },

@@ -60,7 +60,7 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
         px: { xs: 1.5, md: 2.5 },
         alignItems: "center",
         position: "sticky",
-        top: 0,
+        top: "var(--practice-line, 0px)",
         zIndex: 5,
       }}
     >
@@ -86,7 +86,7 @@ function Told({ waiting, aside, trouble, onShow }: State & { onShow: () => void 
       ref={linkLine}
       severity={aside.length > 0 ? "error" : "warning"}
       role="status"
-      sx={{ borderRadius: 0, position: "sticky", top: 0, zIndex: 5 }}
+      sx={{ borderRadius: 0, position: "sticky", top: "var(--practice-line, 0px)", zIndex: 5 }}
       action={
         <Button color="inherit" onClick={onShow}>
           Show

@@ -1,5 +1,8 @@
-/** What stays in sight at the top of the screen while the page scrolls: the link, and on a phone the engine's state. */
-type Line = "--link-line" | "--state-line";
+/**
+ * What stays in sight at the top of the screen while the page scrolls, one under the other: that it is a practice, the
+ * link, and on a phone the engine's state.
+ */
+type Line = "--practice-line" | "--link-line" | "--state-line";
 
 const told = (line: Line, height: number) => document.documentElement.style.setProperty(line, `${height}px`);
 

@@ -5,8 +5,11 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { practiceNews } from "../../api/practice";
 import { Stepper } from "../Stepper";
+import { stuck } from "../stuck";
 import { minutes } from "../words";
 import { useDo, usePracticeNow } from "./usePractice";
+
+const practiceLine = stuck("--practice-line");
 
 /** The bar of every page of practice: that it is practice, what it has cost, a hint, a wait, and the end. */
 export function PracticeBar() {
@@ -16,6 +19,7 @@ export function PracticeBar() {
   const { water } = useTheme();
   return (
     <Box
+      ref={practiceLine}
       component="section"
       aria-label="Practice"
       sx={{
