@@ -1,4 +1,4 @@
-import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { lazy, Suspense, useDeferredValue, useState, useSyncExternalStore } from "react";
 import { link } from "../api/link";
 import type { Letter } from "../api/letters";
@@ -23,6 +23,8 @@ const reasons: Record<Exclude<Trouble, "none">, string> = {
 
 const things = (n: number) => (n === 1 ? "1 thing" : `${n} things`);
 
+const linkLine = stuck("--link-line");
+
 /**
  * What the link does: without one, whether this device goes on by itself, and from when; what still waits on it and
  * why; what stepped aside, which can be sent again or dropped.
@@ -35,14 +37,16 @@ export function Waiting() {
   const show = () => setOpen(true);
   return (
     <>
-      {down && <NoLink waiting={waiting.length} onShow={show} />}
-      {told && <Told {...{ waiting: down ? [] : waiting, aside, trouble }} onShow={show} />}
+      {(down || told) && (
+        <Box ref={linkLine} sx={{ position: "sticky", top: "var(--practice-line, 0px)", zIndex: 5 }}>
+          {down && <NoLink waiting={waiting.length} onShow={show} />}
+          {told && <Told {...{ waiting: down ? [] : waiting, aside, trouble }} onShow={show} />}
+        </Box>
+      )}
       <Suspense>{open && <WaitingDialog {...{ waiting, aside }} onClose={() => setOpen(false)} />}</Suspense>
     </>
   );
 }
-
-const linkLine = stuck("--link-line");
 
 /** While the program is not reached: whether this device goes on, from when what stands here is, how much waits. */
 function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
@@ -51,7 +55,6 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
   return (
     <Stack
       direction="row"
-      ref={linkLine}
       role="status"
       aria-label="No link"
       sx={{
@@ -59,9 +62,6 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
         color: "background.paper",
         px: { xs: 1.5, md: 2.5 },
         alignItems: "center",
-        position: "sticky",
-        top: "var(--practice-line, 0px)",
-        zIndex: 5,
       }}
     >
       <Typography sx={{ py: 0.5, lineHeight: 1.3, mr: "auto" }}>
@@ -83,10 +83,9 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
 function Told({ waiting, aside, trouble, onShow }: State & { onShow: () => void }) {
   return (
     <Alert
-      ref={linkLine}
       severity={aside.length > 0 ? "error" : "warning"}
       role="status"
-      sx={{ borderRadius: 0, position: "sticky", top: "var(--practice-line, 0px)", zIndex: 5 }}
+      sx={{ borderRadius: 0 }}
       action={
         <Button color="inherit" onClick={onShow}>
           Show
