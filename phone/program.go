@@ -8,12 +8,14 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"path"
 	"runtime/debug"
 	"strings"
 	"time"
 
 	"hevrin/api"
 	"hevrin/app/along"
+	"hevrin/app/job"
 	"hevrin/app/record"
 	"hevrin/app/work"
 	"hevrin/core/catalogue"
@@ -123,8 +125,21 @@ func (p *Program) Answer(r Request) (a Answer) {
 			a = told(handlers.Problem(500, "Something went wrong inside the program on this device."))
 		}
 	}()
+	return p.answer(context.Background(), r)
+}
+
+// Foresee works out what follows an entry of a job that may come, so that its answer is there sooner. It saves nothing,
+// and says nothing where the entry would be refused.
+func (p *Program) Foresee(r Request) {
+	defer func() { _ = recover() }()                                                // told once it is asked
+	if ofJob, err := path.Match("/jobs/*/entries/*", r.Path); ofJob && err == nil { // nothing else can be foreseen
+		p.answer(job.Foreseen(context.Background()), r)
+	}
+}
+
+func (p *Program) answer(ctx context.Context, r Request) Answer {
 	p.now = r.At
-	ctx := handlers.WithUnits(context.Background(), r.Units)
+	ctx = handlers.WithUnits(ctx, r.Units)
 	if w := r.Who; w != nil {
 		ctx = record.WithActor(ctx, record.Actor{ID: w.ID, Name: w.Name, Role: w.Role, Names: w.Names})
 	}
@@ -141,6 +156,9 @@ func (p *Program) Answer(r Request) (a Answer) {
 }
 
 func refused(system units.System, err error) Answer {
+	if errors.Is(err, job.ErrForeseen) {
+		return Answer{}
+	}
 	if p, ok := handlers.ProblemOf(system, err); ok {
 		return told(p)
 	}

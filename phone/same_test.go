@@ -415,3 +415,16 @@ func TestWhatThePhoneRefuses(t *testing.T) {
 		"undoes": "` + uuid.NewString() + `"}`), At: time.Now(), Who: assistant})
 	assert.Equal(t, http.StatusNotFound, a.Status, string(a.Body))
 }
+
+// Only an entry of a job can be foreseen: what else is asked is left alone, and so is what makes no sense.
+func TestWhatIsForeseenIsNotSaved(t *testing.T) {
+	p, err := phone.New()
+	require.NoError(t, err)
+	craft := phone.Request{Method: http.MethodPut, Path: "/craft/" + uuid.NewString(), At: time.Now(),
+		Body: []byte(`{"entry_id": "` + uuid.NewString() + `", "by": "Kit", "name": "Skiff"}`)}
+	p.Foresee(craft)
+	assert.Empty(t, p.Added(0))
+	p.Foresee(phone.Request{Method: http.MethodPut, Path: "/jobs/x/entries/y", Body: []byte(`{"kind": 7}`)})
+	assert.Equal(t, http.StatusOK, p.Answer(craft).Status)
+	assert.Len(t, p.Added(0), 1)
+}

@@ -128,6 +128,9 @@ func (a *Jobs) NoteInJob(ctx context.Context, job string, kind eventlog.Kind, s 
 		return nil, err
 	}
 	e := a.NewEntry(s, eventlog.Subject{Kind: eventlog.OfJob, ID: job}, kind, body)
+	if isForeseen(ctx) {
+		return nil, a.foresee(ctx, e)
+	}
 	var now *state
 	write := a.Write
 	if ends := e.Kind == eventlog.Closed || body.Teardown != nil && body.Teardown.Do == teardown.Start; ends {

@@ -1,7 +1,8 @@
 // Phone is the program that a phone takes along, in WebAssembly, for a worker of the browser. It gives the worker one
 // object, hevrin, with take(bytes), which gives what is wrong or nothing, and answer(bytes), which gives the status,
-// the type and the body of an answer to a request in JSON. tries() gives what was practised here as JSON, and
-// restore(bytes) takes it in again: it outlives the worker where the page keeps it.
+// the type and the body of an answer to a request in JSON; foresee(bytes) works out what follows a request that may come
+// and gives nothing. tries() gives what was practised here as JSON, and restore(bytes) takes it in again: it outlives
+// the worker where the page keeps it.
 package main
 
 import (
@@ -45,6 +46,13 @@ func main() {
 			return nil
 		}),
 		"take": js.FuncOf(func(_ js.Value, given []js.Value) any { return said(program.Take(bytesOf(given[0]))) }),
+		"foresee": js.FuncOf(func(_ js.Value, given []js.Value) any {
+			var r phone.Request
+			if json.Unmarshal(bytesOf(given[0]), &r) == nil {
+				program.Foresee(r)
+			}
+			return nil
+		}),
 		"answer": js.FuncOf(func(_ js.Value, given []js.Value) any {
 			var r phone.Request
 			if err := json.Unmarshal(bytesOf(given[0]), &r); err != nil {

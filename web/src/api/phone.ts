@@ -7,12 +7,15 @@ import { along, keepPhoto } from "./along";
 import { Refused } from "./client";
 import { clock } from "./clock";
 import { devicePages, fits } from "./kept";
+import { newID } from "./ids";
 import { link } from "./link";
 import { memory } from "./memory";
 import type { Letter } from "./letters";
 import { bodyOf, outbox, type Outcome } from "./outbox";
 import type { Asked, Told } from "./phone.worker";
 import { session } from "./session";
+import { writer } from "./writer";
+import type { JobEntry } from "./writes";
 
 const base = "/api/v1";
 /** How long an answer is waited for before the worker is taken for dead, ms. */
@@ -85,15 +88,15 @@ const who = () => {
   return p?.mode === "yard" && p.person ? p.person : undefined;
 };
 
-async function ask(
-  method: string,
-  path: string,
-  query: Record<string, string>,
-  body: unknown,
-  units: string,
-): Promise<Reply> {
-  const at = new Date(clock.now()).toISOString();
-  const t = await call({ request: { method, path, query, body, units, at, who: who() } });
+/** A request as the program takes it: of this moment, by whoever is signed in. */
+const requestOf = (method: string, path: string, query: Record<string, string>, body: unknown, units: string) => ({
+  ...{ method, path, query, body, units },
+  at: new Date(clock.now()).toISOString(),
+  who: who(),
+});
+
+async function ask(...asked: Parameters<typeof requestOf>): Promise<Reply> {
+  const t = await call({ request: requestOf(...asked) });
   return { status: t.status ?? 500, type: t.type ?? "", body: t.body ?? new Uint8Array() };
 }
 
@@ -189,6 +192,18 @@ async function said(letter: Letter): Promise<Outcome | undefined> {
   return reply.status < 400 ? { ok: true, data } : { ok: false, error: new Refused(data as Refused["problem"]) };
 }
 
+/** Works out what follows each of a check's answers, one between taps, until it is told to end. */
+async function foresee(job: string, answers: JobEntry[], ended: AbortSignal): Promise<void> {
+  for (const answer of answers) {
+    if (ended.aborted || document.hidden || !link.alone()) return;
+    const body = { ...answer, by: writer.by() };
+    await inTurn(async () => {
+      await together();
+      await call({ foresee: requestOf("PUT", `/jobs/${job}/entries/${newID()}`, {}, body, units()) });
+    });
+  }
+}
+
 /** Starts it, where it does not run yet. */
 function start() {
   if (is === "none") void inTurn(() => together()).catch(() => undefined);
@@ -207,4 +222,5 @@ export const phone = {
   start,
   answerTo,
   said,
+  foresee,
 };

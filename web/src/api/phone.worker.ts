@@ -1,12 +1,14 @@
 /** Runs the phone's own program (WebAssembly): the same use cases as the yard's, over what was taken along. */
 import "../../generated/wasm_exec.js";
-import { phoneProgram } from "./phoneProgram";
+import type { Compiled } from "./compile.worker";
 
 export interface Asked {
   n: number;
   /** Forget everything, then take these along. */
   take?: string[];
   request?: unknown;
+  /** A request that may come: what follows it is worked out ahead, and nothing saved. */
+  foresee?: unknown;
   /** What was practised on this device, to be taken in again. */
   restore?: string;
   /** Give what was practised. */
@@ -27,6 +29,7 @@ interface Program {
   take(raw: Uint8Array): string | null;
   restore(raw: Uint8Array): string | null;
   tries(): Uint8Array<ArrayBuffer>;
+  foresee(request: Uint8Array): null;
   answer(request: Uint8Array): { status: number; type: string; body: Uint8Array<ArrayBuffer> };
 }
 declare const Go: new () => { importObject: WebAssembly.Imports; run(i: WebAssembly.Instance): Promise<void> };
@@ -37,18 +40,20 @@ const scope = self as unknown as {
   onmessage: ((e: MessageEvent<Asked>) => void) | null;
 };
 
-/**
- * Gives a buffer's memory back at once: the module has a copy of its own. Compiled as it streams in, the program leaves
- * twice its size lying until the worker's next collection, which may not come while it sleeps.
- */
-const release = (buffer: ArrayBuffer) => (buffer as { transfer?: (size: number) => ArrayBuffer }).transfer?.(0);
+async function compiled(): Promise<WebAssembly.Module> {
+  const compiler = new Worker(new URL("./compile.worker.ts", import.meta.url), { type: "module" });
+  const out = await new Promise<Compiled>((done) => {
+    compiler.onmessage = (e: MessageEvent<Compiled>) => done(e.data);
+    compiler.onerror = () => done({ failed: "the program on this device cannot be read" });
+  });
+  compiler.terminate();
+  if ("failed" in out) throw new Error(out.failed);
+  return out.module;
+}
 
 async function begin(): Promise<Program> {
   const go = new Go();
-  const code = await (await phoneProgram()).arrayBuffer();
-  const module = await WebAssembly.compile(code);
-  release(code);
-  void go.run(await WebAssembly.instantiate(module, go.importObject));
+  void go.run(await WebAssembly.instantiate(await compiled(), go.importObject));
   while (!scope.hevrin) await new Promise((r) => setTimeout(r, 5));
   return scope.hevrin;
 }
@@ -66,6 +71,10 @@ async function answerTo(asked: Asked): Promise<Told> {
   if (asked.restore !== undefined) {
     const failed = p.restore(bytes(asked.restore));
     return failed ? { n: asked.n, failed } : { n: asked.n };
+  }
+  if (asked.foresee) {
+    p.foresee(bytes(JSON.stringify(asked.foresee)));
+    return { n: asked.n };
   }
   if (asked.tries) return { n: asked.n, body: p.tries() };
   return { n: asked.n, ...p.answer(bytes(JSON.stringify(asked.request))) };

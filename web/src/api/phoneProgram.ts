@@ -10,7 +10,8 @@ export async function phoneProgram(): Promise<Response> {
   if (kept) return kept;
   const answer = await fetch(address);
   if (!answer.ok || !cache) return answer;
-  await cache.put(address, answer.clone()).catch(() => undefined); // full: it is fetched again
+  // it is read from where it is kept: a copy beside it would lie in memory until both are read
+  await cache.put(address, answer).catch(() => undefined);
   for (const old of await cache.keys()) if (!old.url.endsWith(address)) await cache.delete(old);
-  return answer;
+  return (await cache.match(address)) ?? fetch(address); // there was no room: it is fetched again
 }

@@ -4,6 +4,7 @@ import type { JobEntry } from "../../api/writes";
 import type { DrawnOf } from "../../ui/drawings";
 import { useUnkept } from "../../ui/unkept";
 import { lower, type Words } from "../../ui/words";
+import { likely, useForeseen } from "./likely";
 import {
   allClear,
   asked,
@@ -103,6 +104,7 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
     onKeep({ kind: "check", check: check.id, outcome, minutes }, `${check.label}: ${lower(ways[outcome])}`);
     forget();
   };
+  useForeseen(job, likely({ catalogue, check: limited, marks, minutes: took, worn, oneOf, single }));
   const only = open.length === 1 ? open[0] : undefined;
   return {
     id: check.id,
