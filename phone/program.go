@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"hevrin/api"
+	"hevrin/api/limits"
 	"hevrin/app/along"
 	"hevrin/app/job"
 	"hevrin/app/record"
@@ -61,6 +62,7 @@ type Program struct {
 	routes    []route
 	now       time.Time
 	catalogue *catalogue.Catalogue
+	limits    *limits.Contract // nil: whoever asks has held it against the contract
 }
 
 // New makes a program that has taken nothing along yet.
@@ -74,7 +76,7 @@ func New() (*Program, error) {
 
 // NewOf is New over a catalogue that is there already; it is not changed.
 func NewOf(c *catalogue.Catalogue) *Program {
-	p := &Program{store: memory.New(), catalogue: c}
+	p := &Program{store: memory.New(), catalogue: c, limits: limits.Shipped()}
 	w := work.New(c, p.store, func() time.Time { return p.now })
 	p.routes = routesOf(handlers.New(handlers.Config{Work: w, Supplier: noSupplier{}}))
 	return p
@@ -145,6 +147,9 @@ func (p *Program) answer(ctx context.Context, r Request) Answer {
 	}
 	for _, x := range p.routes {
 		if question, ok := x.matches(r); ok {
+			if err := p.limits.Check(x.name(), r.Body); err != nil {
+				return refused(handlers.SystemIn(ctx), err)
+			}
 			var out written
 			if err := x.do(ctx, question, &out); err != nil {
 				return refused(handlers.SystemIn(ctx), err)
@@ -217,6 +222,9 @@ func on[Q, A any](method, path string, handle func(context.Context, Q) (A, error
 		return write(a, w)
 	}}
 }
+
+// name is its method and path, as the contract has them.
+func (x route) name() string { return x.method + " " + strings.Join(x.path, "/") }
 
 // matches tells whether a request is for this operation, and puts its parts together as the contract's types name them.
 func (x route) matches(r Request) (question []byte, ok bool) {

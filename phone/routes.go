@@ -52,6 +52,14 @@ func routesOf(h *handlers.Handlers) []route {
 	}
 }
 
+// Operations names what goes on without a link as the contract does: PUT /jobs/{job_id}.
+func Operations() (names []string) {
+	for _, x := range routesOf(&handlers.Handlers{}) {
+		names = append(names, x.name())
+	}
+	return names
+}
+
 // noSupplier is none: nobody is asked without a link.
 type noSupplier struct{}
 

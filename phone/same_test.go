@@ -181,7 +181,22 @@ func (w *walk) acts() []func() {
 			}
 		},
 		func() { w.get("/jobs/" + w.job + "/report") },
+		func() { w.note(maps.Clone(pick(w, beyond))) },
 	}
+}
+
+// beyond are entries that the contract does not take.
+var beyond = []map[string]any{
+	{"kind": "note", "words": strings.Repeat("é", 4001)},
+	{"kind": "of another year", "words": "x"},
+	{"words": "no kind"},
+	{"kind": "check", "check": "outlet-flow", "outcome": "done", "minutes": 1441.5},
+	{"kind": "check", "check": "outlet-flow", "outcome": "perhaps", "minutes": -1},
+	{"kind": "closed", "faults": slices.Repeat([]string{"fouled-exchanger"}, 9), "watch_hours": 0},
+	{"kind": "finding", "stated": []map[string]any{{"id": "hot-at-idle"}, {"state": "so"}}},
+	{"kind": "strip", "strip": map[string]any{"item": strings.Repeat("x", 300), "count": 1.5}},
+	{"kind": "round", "round": map[string]any{"operation": map[string]any{"rpm": 1e6}, "readings": []any{}}},
+	{"kind": "proving", "proving": map[string]any{"do": "begin", "run": "not an id"}},
 }
 
 func (w *walk) symptoms() (ids []string) {
@@ -248,6 +263,19 @@ func (w *walk) sums() {
 	}
 }
 
+// tooMuch asks what the contract does not take, of entries and of what else is saved.
+func (w *walk) tooMuch() {
+	for _, body := range beyond {
+		w.note(maps.Clone(body))
+	}
+	long := strings.Repeat("x", 201)
+	w.ask(http.MethodPut, "/craft/"+uuid.NewString(), map[string]any{"entry_id": "1", "by": " ", "name": long})
+	w.ask(http.MethodPut, "/engines/"+uuid.NewString(), map[string]any{"by": "Wren", "name": "Main", "rated_kw": -1})
+	w.ask(http.MethodPut, "/jobs/"+uuid.NewString(), map[string]any{"by": long})
+	w.ask(http.MethodPut, "/undo/"+uuid.NewString(), map[string]any{"by": ""})
+	w.ask(http.MethodPost, "/diagnose", map[string]any{"family": "closed", "findings": []map[string]any{{"state": long}}})
+}
+
 // told is what the phone's program answered.
 type told struct {
 	Ready   float64
@@ -312,6 +340,7 @@ func (c *comparison) run(t *testing.T, from, jobs, acts int) {
 		w.drawJob(uint64(from+i), acts)
 	}
 	w.sums()
+	w.tooMuch()
 	a := onThePhone(t, w.steps)
 	require.Len(t, a.Answers, len(w.steps))
 	var taps []float64

@@ -18,6 +18,7 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/labstack/echo/v5"
 
+	"hevrin/api/limits"
 	"hevrin/api/routes"
 	"hevrin/core/units"
 	"hevrin/core/validation"
@@ -225,53 +226,28 @@ func fieldPath(parameter string, pointer []string) string {
 	return path
 }
 
-const longestGiven = 120
-
 func given(e *openapi3.SchemaError) string {
 	if e.SchemaField == "required" {
 		return "nothing"
 	}
-	raw, err := json.Marshal(e.Value)
-	if err != nil {
-		return fmt.Sprint(e.Value)
-	}
-	if len(raw) > longestGiven {
-		return string(raw[:longestGiven]) + "…"
-	}
-	return string(raw)
+	return limits.Given(e.Value)
 }
 
 // allowed says in words what the schema takes.
 func allowed(e *openapi3.SchemaError) string {
-	s := e.Schema
-	var words []string
-	add := func(ok bool, format string, args ...any) {
-		if ok {
-			words = append(words, fmt.Sprintf(format, args...))
-		}
-	}
 	switch e.SchemaField {
 	case "required":
-		return "a value for every field of: " + strings.Join(s.Required, ", ")
+		return limits.AllOf(e.Schema.Required)
 	case "properties", "additionalProperties":
 		return "only the fields that the contract names"
 	}
-	if s.Type != nil {
-		add(true, "%s", strings.Join(s.Type.Slice(), " or "))
+	var s limits.Schema // the same in the contract's own names
+	raw, err := json.Marshal(e.Schema)
+	if err == nil {
+		err = json.Unmarshal(raw, &s)
 	}
-	add(len(s.Enum) > 0, "one of %v", s.Enum)
-	if s.Min != nil && s.Max != nil {
-		add(true, "from %g to %g", *s.Min, *s.Max)
+	if err != nil {
+		return "what the contract says"
 	}
-	add(s.MinLength > 0, "at least %d letters", s.MinLength)
-	if s.MaxLength != nil {
-		add(true, "at most %d letters", *s.MaxLength)
-	}
-	add(s.MinItems > 0, "at least %d", s.MinItems)
-	if s.MaxItems != nil {
-		add(true, "at most %d", *s.MaxItems)
-	}
-	add(s.Pattern != "", "of the form %s", s.Pattern)
-	add(s.Format == "date-time", "a time as in 2026-05-01T08:30:00Z")
-	return strings.Join(words, ", ")
+	return s.Allowed()
 }
