@@ -177,8 +177,147 @@ def growth_fits():
                "%.8g" % f(x, *p), "%.8g" % np.sqrt(d @ c @ d)]
 
 
+def test_runs():
+    # drawn once, by a seed: warm-ups to a thermostat's rating and what comes after, logged often and seldom
+    lots = np.random.default_rng(11)
+    ends = {"steady": lambda m: 0 * m, "rising": lambda m: 0.5 * m, "creeping": lambda m: 0.12 * m, "slowed": lambda m: -2.5 * np.maximum(m - 9, 0),
+            "hunting": lambda m: 3.2 * np.sin(m * 4), "overshoot": lambda m: 4 * np.exp(-m / 1.5) * np.minimum(m, 1) * 2}
+    n = 0
+    for end, every in [(e, s) for e in ends for s in (10, 25, 60)] + [("steady", 5), ("steady", 90), ("rising", 40)]:
+        n += 1
+        rating, load = lots.choice([71, 76, 82, 88]), lots.choice(["idle", "cruise", "full"])
+        minutes, window = lots.uniform(10, 24), lots.choice([5, 8, 10])
+        seconds = np.unique((np.arange(0, minutes * 60, every) + lots.uniform(0, 0.3 * every, int(np.ceil(minutes * 60 / every)))).round(1))
+        start, rate, off = lots.uniform(10, 30), lots.uniform(6, 15), lots.uniform(-6, 16)
+        m = seconds / 60
+        knee = (rating - 4 - start) / rate
+        after = np.maximum(m - knee, 0)
+        c = np.where(m < knee, start + rate * m, rating - 4 + (off + 4) * (1 - np.exp(-after * rate / 6))) + ends[end](after)
+        c += lots.normal(0, lots.choice([0.05, 0.2, 0.5]), len(c))
+        for i in lots.choice(len(c), lots.integers(0, 3), replace=False):
+            c[i] += lots.choice([-25, 18])
+        if n % 5 == 0:  # a logger that slept
+            keep = (m < minutes * 0.8) | (m > minutes * 0.8 + 2.5)
+            seconds, c = seconds[keep], c[keep]
+        rules = {"rating_c": rating, "load": load, "plateau_minutes": window, "slope_c_min": 0.25, "below_c": 4, "above_c": {"full": 13}.get(load, 8)}
+        yield "%s-%d" % (end, every), rules, seconds, c.round(2)
+
+
+def test_run_samples():
+    yield ["run", "seconds", "coolant_c"]
+    for name, _, seconds, c in test_runs():
+        for row in zip(seconds, c):
+            yield [name, "%.1f" % row[0], "%.2f" % row[1]]
+
+
+def judged(rules, t, c):
+    """What docs/readings.md says of a run, by scipy's straight lines in place of Hevrin's running sums."""
+    from scipy.stats import linregress
+    out = {}
+    # odd samples (Hampel): 3 K off the median of five either side, and 4.5 times as far as those scatter
+    odd = []
+    for i in range(len(c)):
+        near = np.delete(c[max(0, i - 5):i + 6], min(i, 5))
+        middle = np.median(near)
+        rise = 0 < i < len(c) - 1 and t[i + 1] - t[i - 1] >= 60 and (c[i] - c[i - 1]) * (c[i + 1] - c[i]) >= 0
+        if abs(c[i] - middle) > 3 and not rise and abs(c[i] - middle) > 4.5 * np.median(abs(near - middle)):
+            odd.append(i)
+    out["odd"] = " ".join(map(str, odd))
+    t, c = np.delete(t, odd), np.delete(c, odd)
+    if len(t) < 10:
+        return out | {"verdict": "too-short"}
+
+    def line(a, b):  # both included
+        x, y = t[a:b + 1], c[a:b + 1]
+        fit = linregress(x, y)
+        scatter = np.sqrt(max(0, ((y - fit.intercept - fit.slope * x) ** 2).sum()) / (len(x) - 2)) if len(x) > 2 else 0
+        return {"first": a, "n": len(x), "mean": y.mean(), "slope": 60 * fit.slope, "error": 60 * fit.stderr if len(x) > 2 else 0,
+                "scatter": scatter, "gap": np.diff(x).max(initial=0), "at": lambda s: fit.intercept + fit.slope * s}
+    # the slope about each sample, over a minute or 2.2 samples
+    half = max(60, 2.2 * (t[-1] - t[0]) / (len(t) - 1)) / 2
+    slope, level = np.empty(len(t)), np.empty(len(t))
+    for i in range(len(t)):
+        near = np.flatnonzero(abs(t - t[i]) <= half)
+        a, b = near[0], near[-1]
+        if b - a < 2:
+            a, b = max(0, i - 1), min(len(t) - 1, i + 1)
+        slope[i], level[i] = line(a, b)["slope"], line(a, b)["at"](t[i])
+    top, start, opened = level.max(), level[0], None
+    if top - start >= 10:
+        share = (level - start) / (top - start)
+        up_to = np.flatnonzero(share >= 0.75)[0] + 1
+        rates = [s for s, h in zip(slope[:up_to], share) if 0.25 < h < 0.75 and s > 0]
+        rate = np.median(rates) if rates else 0
+        if rate > 0:
+            out["warm_up_c_min"] = rate
+
+            def crossing(i, at):
+                f = (slope[i - 1] - at) / (slope[i - 1] - slope[i])
+                return t[i - 1] + f * (t[i] - t[i - 1]), level[i - 1] + f * (level[i] - level[i - 1])
+            began = None
+            for i in range(1, len(t)):
+                if slope[i] < rate * 2 / 3 <= slope[i - 1]:
+                    began = crossing(i, rate * 2 / 3)
+                if began is None or not slope[i] <= rate / 3 < slope[i - 1]:
+                    continue
+                opened = crossing(i, rate / 3)
+                if opened[1] >= rules["rating_c"] - 15 and opened[1] - began[1] <= 6:
+                    out["opened_s"], out["opened_c"] = opened
+                    break
+                began = opened = None
+    window = 60 * rules["plateau_minutes"]
+
+    def up_to(i, seconds):
+        return line(np.flatnonzero(t >= t[i] - seconds - 1e-9)[0], i)
+
+    def stands(l):
+        return abs(l["slope"]) + l["error"] < rules["slope_c_min"] and l["scatter"] <= 2 and l["gap"] <= 120 and l["n"] >= 5
+
+    def plateau(i, l):
+        a = l["first"]
+        while a > 0 and t[a] - t[a - 1] <= 120 and abs(level[a - 1] - l["mean"]) <= 1 and stands(line(a - 1, i) | {"gap": 0}):
+            a -= 1
+        off = l["mean"] - rules["rating_c"]
+        verdict = "above-rating" if off > rules["above_c"] else "steady"
+        if -off > rules["below_c"] and rules["load"] != "idle":
+            verdict = "below-rating"
+        return {"plateau_c": l["mean"], "from_s": t[a], "to_s": t[i], "slope_c_min": l["slope"], "slope_error_c_min": l["error"],
+                "overshoot_c": max(0, level[:i + 1].max() - l["mean"]), "verdict": verdict}
+    end = up_to(len(t) - 1, window)
+    if t[-1] - t[0] < window or end["gap"] > 120 or end["n"] < 5:
+        return out | {"verdict": "too-short"}
+    for share in (1.25, 1.5, 1.75, 2):
+        if stands(end) or abs(end["slope"]) >= rules["slope_c_min"]:
+            break
+        if stands(up_to(len(t) - 1, share * window)):
+            end = up_to(len(t) - 1, share * window)
+    if stands(end):
+        return out | plateau(len(t) - 1, end)
+    line_there = {"slope_c_min": end["slope"], "slope_error_c_min": end["error"]}
+    if opened and t[-1] - opened[0] < window:
+        return out | line_there | {"verdict": "too-short"}
+    if end["slope"] - end["error"] > 0 and end["scatter"] <= 2:
+        return out | line_there | {"verdict": "still-rising"}
+    if end["slope"] < 0:
+        for i in range(len(t) - 1, -1, -1):
+            if t[i] - t[0] >= window and stands(up_to(i, window)):
+                return out | plateau(i, up_to(i, window))
+    return out | line_there | {"verdict": "unsteady"}
+
+
+def test_run_results():
+    rules = ["rating_c", "load", "plateau_minutes", "slope_c_min", "below_c", "above_c"]
+    shows = ["verdict", "odd", "warm_up_c_min", "opened_s", "opened_c", "plateau_c", "from_s", "to_s", "slope", "slope_error", "overshoot_c"]
+    yield ["run"] + rules + shows
+    for name, r, seconds, c in test_runs():
+        out = judged(r, seconds, c)
+        out["slope"], out["slope_error"] = out.get("slope_c_min", ""), out.get("slope_error_c_min", "")
+        yield [name] + [str(r[k]) for k in rules] + [x if isinstance(x, str) else "%.10g" % x for x in (out.get(k, "") for k in shows)]
+
+
 TABLES = {"sea-water": sea_water, "fresh-water": fresh_water, "saturation": saturation, "friction": friction,
-          "units": units, "effectiveness": effectiveness, "growth-points": growth_points, "growth-fits": growth_fits}
+          "units": units, "effectiveness": effectiveness, "growth-points": growth_points, "growth-fits": growth_fits,
+          "test-run-samples": test_run_samples, "test-run-results": test_run_results}
 
 if __name__ == "__main__":
     folder = sys.argv[1]

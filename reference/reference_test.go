@@ -22,7 +22,8 @@ const python = "/usr/bin/python3"
 
 // libraries lists what each table needs.
 var libraries = map[string]string{"sea-water": "gsw", "fresh-water": "iapws", "saturation": "iapws",
-	"friction": "fluids", "units": "pint", "effectiveness": "scipy", "growth-points": "numpy", "growth-fits": "scipy"}
+	"friction": "fluids", "units": "pint", "effectiveness": "scipy", "growth-points": "numpy", "growth-fits": "scipy",
+	"test-run-samples": "numpy", "test-run-results": "scipy"}
 
 // Where the reference libraries are present, the committed tables are those that they give.
 func TestTheTablesAreThoseOfTheLibraries(t *testing.T) {
