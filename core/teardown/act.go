@@ -174,9 +174,7 @@ var rules = map[string]rule{
 		if a.Count != 0 || a.Clamps == 0 { // 0: it is back, and its clamps are counted now
 			counted(a, w)
 		}
-		state(a.State, w)
-		needs(a.State == Reused && strings.TrimSpace(a.Words) == "" && a.Pass < 0, w, "words", "a reason",
-			"say why the old one goes back")
+		state("state", a.State, w)
 		between(w, "clamps", float64(a.Clamps), 0, 8, "clamps")
 	}},
 	Noted: {item: true, words: true}, Excuse: {item: true, words: true},
@@ -219,7 +217,7 @@ var rules = map[string]rule{
 			between(w, "used.quantity", u.Quantity, 0.01, 1000, "")
 			between(w, "used.price", u.Price, 0, 1e6, "")
 			between(w, "used.minutes", u.Minutes, 0, 1440, "minutes")
-			state(u.State, w)
+			state("used.state", u.State, w)
 		}
 	}},
 	Heed: {item: true}, Choose: {item: true, check: func(a Act, w *validation.Errors) {
@@ -255,9 +253,9 @@ func counted(a Act, w *validation.Errors) {
 	}
 }
 
-func state(s string, w *validation.Errors) {
+func state(field, s string, w *validation.Errors) {
 	if s != New && s != Reused {
-		w.Add("state", s, "new, reused", "say whether it is new")
+		w.Add(field, s, "new, reused", "say whether it is new")
 	}
 }
 

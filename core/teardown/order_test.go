@@ -113,3 +113,42 @@ func TestNeighbours(t *testing.T) {
 	assert.False(t, teardown.Neighbours(1, 7, 8))
 	assert.False(t, teardown.Neighbours(7, 1, 8))
 }
+
+// Patterns as they are drawn and walked: a ring by halves and quarters of the turn, a rectangle from the pair nearest its
+// middle outward (common practice; the numbers are those that a person sees).
+func TestPatternsAsTheyAreWalked(t *testing.T) {
+	for _, c := range []struct {
+		n     int
+		shape string
+		order []int
+	}{
+		{6, teardown.Ring, []int{1, 4, 2, 5, 3, 6}},
+		{8, teardown.Ring, []int{1, 5, 3, 7, 2, 6, 8, 4}},
+		{9, teardown.Rectangle, []int{1, 5, 9, 4, 8, 3, 7, 2, 6}},
+		{10, teardown.Ring, []int{1, 6, 3, 8, 2, 7, 9, 4, 10, 5}},
+		{16, teardown.Ring, []int{1, 9, 5, 13, 3, 11, 7, 15, 2, 10, 4, 12, 6, 14, 16, 8}},
+		{6, teardown.Rectangle, []int{2, 5, 1, 4, 6, 3}},
+		{8, teardown.Rectangle, []int{2, 6, 4, 8, 5, 1, 3, 7}},
+		{14, teardown.Rectangle, []int{3, 10, 2, 9, 4, 11, 6, 13, 7, 14, 8, 1, 5, 12}},
+	} {
+		order, err := teardown.Order(c.n, c.shape)
+		require.NoError(t, err)
+		assert.Equal(t, c.order, order, "%d, %s", c.n, c.shape)
+	}
+	near := func(want, is []teardown.Place) {
+		require.Len(t, is, len(want))
+		for i := range want {
+			assert.InDelta(t, 0, math.Hypot(want[i].X-is[i].X, want[i].Y-is[i].Y), 1e-3, "place %d of %d", i+1, len(want))
+		}
+	}
+	// from the top, clockwise, as on a clock
+	near([]teardown.Place{{X: 0, Y: -1}, {X: 0.866, Y: -0.5}, {X: 0.866, Y: 0.5}, {X: 0, Y: 1}, {X: -0.866, Y: 0.5},
+		{X: -0.866, Y: -0.5}}, teardown.Places(6, teardown.Ring))
+	// from the upper left corner; what does not divide evenly stands on the long sides
+	near([]teardown.Place{{X: -1, Y: -2. / 3}, {X: -1. / 3, Y: -2. / 3}, {X: 1. / 3, Y: -2. / 3}, {X: 1, Y: -2. / 3},
+		{X: 1, Y: 0}, {X: 1, Y: 2. / 3}, {X: 1. / 3, Y: 2. / 3}, {X: -1. / 3, Y: 2. / 3}, {X: -1, Y: 2. / 3},
+		{X: -1, Y: 0}}, teardown.Places(10, teardown.Rectangle))
+	near([]teardown.Place{{X: -1, Y: -2. / 3}, {X: 0, Y: -2. / 3}, {X: 1, Y: -2. / 3}, {X: 1, Y: 2. / 3},
+		{X: 0, Y: 2. / 3}}, teardown.Places(5, teardown.Rectangle))
+	near([]teardown.Place{{X: 0, Y: -1}, {X: 0.866, Y: 0.5}, {X: -0.866, Y: 0.5}}, teardown.Places(3, teardown.Rectangle))
+}

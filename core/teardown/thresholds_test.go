@@ -140,7 +140,6 @@ func TestTheEndsOfTheRanges(t *testing.T) {
 		{Do: teardown.Off, Item: "x", Count: -51}, {Do: teardown.Off, Item: "x", Count: 201}, {Do: teardown.Off, Item: "x"},
 		put(func(a *teardown.Act) { a.Clamps = 9 }),
 		put(func(a *teardown.Act) { a.Clamps = -1 }),
-		put(func(a *teardown.Act) { a.State, a.Words, a.Pass = teardown.Reused, " ", -1 }),
 		bolts(3, "heap"), bolts(24, "heap"), bolts(0, ""), bolts(201, ""),
 		{Do: teardown.Tighten, Item: "x"}, {Do: teardown.Tighten, Item: "x", Pass: 7},
 	} {
