@@ -87,6 +87,17 @@ test("what the program refuses for ever steps aside, can be seen, and holds noth
   const bar = page.getByRole("status").filter({ hasText: "Not saved" });
   await expect(bar).toBeVisible();
   await expect(page.getByRole("button", { name: "Alarm sounded: Yes" })).toHaveAttribute("aria-pressed", "true");
+  // without a link as well, both lines stand at the top, one under the other, wherever the page is scrolled to
+  await page.context().setOffline(true);
+  const noLink = page.getByRole("status", { name: "No link" });
+  await expect(noLink).toBeVisible();
+  await page.evaluate(() => window.scrollTo(0, document.documentElement.scrollHeight));
+  await expect(bar).toBeInViewport();
+  const [above, below] = [await noLink.boundingBox(), await bar.boundingBox()];
+  expect(above?.y).toBeGreaterThanOrEqual(0);
+  expect((above?.y ?? 0) + (above?.height ?? 0)).toBeLessThanOrEqual(below?.y ?? 0);
+  await page.context().setOffline(false);
+  await expect(noLink).toHaveCount(0);
   await bar.getByRole("button", { name: "Show" }).click();
   const list = page.getByRole("dialog", { name: "Not sent yet" });
   await expect(list).toContainText("the job was closed meanwhile");
