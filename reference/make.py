@@ -181,9 +181,11 @@ def test_runs():
     # drawn once, by a seed: warm-ups to a thermostat's rating and what comes after, logged often and seldom
     lots = np.random.default_rng(11)
     ends = {"steady": lambda m: 0 * m, "rising": lambda m: 0.5 * m, "creeping": lambda m: 0.12 * m, "slowed": lambda m: -2.5 * np.maximum(m - 9, 0),
-            "hunting": lambda m: 3.2 * np.sin(m * 4), "overshoot": lambda m: 4 * np.exp(-m / 1.5) * np.minimum(m, 1) * 2}
+            "hunting": lambda m: 3.2 * np.sin(m * 4), "overshoot": lambda m: 4 * np.exp(-m / 1.5) * np.minimum(m, 1) * 2,
+            "reheated": lambda m: -34 * np.exp(-((m - 5) / 1.5) ** 2), "slow": lambda m: -0.2 * m}
     n = 0
-    for end, every in [(e, s) for e in ends for s in (10, 25, 60)] + [("steady", 5), ("steady", 90), ("rising", 40)]:
+    for end, every in [(e, s) for e in list(ends)[:-2] for s in (10, 25, 60)] + [
+            ("steady", 5), ("steady", 90), ("rising", 40), ("reheated", 15), ("reheated", 30), ("slow", 20), ("slow", 45)]:
         n += 1
         rating, load = lots.choice([71, 76, 82, 88]), lots.choice(["idle", "cruise", "full"])
         minutes, window = lots.uniform(10, 24), lots.choice([5, 8, 10])
