@@ -15,6 +15,7 @@ import { WhoDialog } from "../../ui/WhoDialog";
 import { systems, useSystem } from "../../ui/unitSystem";
 import { unitsOf, type Units } from "../../ui/units";
 import { useTitle } from "../../ui/title";
+import { belowLines } from "../../ui/stuck";
 
 /** The calculators: found by what one wants to know, answered while one types. */
 export function CalculatorScreen() {
@@ -152,7 +153,7 @@ function Workbench({ sum, list }: { sum: Calculator; list: Schemas["CalculatorLi
               <Button onClick={() => fill({})}>Empty it</Button>
             </Stack>
           </Box>
-          <Stack sx={{ gap: 2, position: { md: "sticky" }, top: 12 }}>
+          <Stack sx={{ gap: 2, position: { md: "sticky" }, top: belowLines }}>
             <Cautions ids={sum.cautions} told={answer?.cautions} />
             <AnswerView {...told} />
             <Stack direction="row" sx={{ gap: 1, flexWrap: "wrap", ...noPrint }}>

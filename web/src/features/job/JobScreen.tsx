@@ -34,6 +34,7 @@ import { useTaps } from "../../ui/taps";
 import { Trace } from "./Trace";
 import { wordsOf, type Words } from "../../ui/words";
 import css from "./JobScreen.module.css";
+import { belowLines } from "../../ui/stuck";
 
 /** A tap that is answered this soon is shown with its answer alone, ms: nobody sees the difference. */
 const answersWithin = 120;
@@ -250,8 +251,8 @@ const side = {
   bgcolor: "background.paper",
   borderRadius: 1,
   position: "sticky",
-  top: 12,
-  maxHeight: "calc(100vh - 24px)",
+  top: belowLines,
+  maxHeight: `calc(100vh - 12px - ${belowLines})`,
   overflowY: "auto",
 } as const;
 

@@ -20,6 +20,7 @@ import { WhoDialog } from "../../ui/WhoDialog";
 import { useSystem } from "../../ui/unitSystem";
 import type { Units } from "../../ui/units";
 import { wordsOf } from "../../ui/words";
+import { belowLines } from "../../ui/stuck";
 
 const PathPicture = lazy(() => import("../../ui/readings/PathPicture").then((m) => ({ default: m.PathPicture })));
 
@@ -63,7 +64,7 @@ function Round({ catalogue, page, units }: { catalogue: Catalogue; page: JobPage
             {words.station}
           </RoundFigures>
         </Box>
-        <Stack sx={{ gap: 2.5, position: { md: "sticky" }, top: 12 }}>
+        <Stack sx={{ gap: 2.5, position: { md: "sticky" }, top: belowLines }}>
           {read > 0 && taken && state && (
             <Later height={320}>
               <PathPicture

@@ -18,6 +18,7 @@ import { clockTime, shown, unitsOf, type Units } from "../../ui/units";
 import { wordsOf, type Words } from "../../ui/words";
 import { useTitle } from "../../ui/title";
 import { ChoiceButton } from "../../ui/ChoiceButton";
+import { belowState } from "../../ui/stuck";
 
 /** What would overheat it: speed, sea, load and faults to slide, and what is left before the alarm. */
 export function WhatIfScreen() {
@@ -142,7 +143,7 @@ function Headline(p: { limits: Schemas["PlantLimits"]; units: Units; system: Uni
     <Box
       sx={{
         position: "sticky",
-        top: 0,
+        top: { xs: belowState, md: 0 },
         zIndex: 3,
         mt: 1.5,
         mx: { xs: -1.5, md: 0 },

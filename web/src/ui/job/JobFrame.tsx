@@ -6,6 +6,7 @@ import type { Catalogue, JobPage } from "../../api/client";
 import { Banner } from "./JobBanner";
 import { Water } from "./Water";
 import { ChoiceButton } from "../ChoiceButton";
+import { belowLines } from "../stuck";
 
 interface Props {
   page: JobPage;
@@ -27,7 +28,7 @@ export function JobFrame({ page, catalogue, children }: Props) {
   );
   return (
     <Box component="main" sx={{ pb: 10, "@media print": { pb: 0 } }}>
-      <Box sx={notOnPaper}>
+      <Box sx={inSight}>
         <Banner page={page} />
       </Box>
       <Box sx={columns}>
@@ -62,6 +63,9 @@ export function JobFrame({ page, catalogue, children }: Props) {
 
 const notOnPaper = { "@media print": { display: "none" } } as const;
 
+/** No box of its own: what is shut or off stays in sight as far as the whole screen goes. */
+const inSight = { display: "contents", ...notOnPaper } as const;
+
 const columns = {
   display: "grid",
   gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "384px minmax(0, 1fr)" },
@@ -80,7 +84,7 @@ const side = {
   px: 1.5,
   pb: 1,
   position: "sticky",
-  top: 12,
-  maxHeight: "calc(100vh - 24px)",
+  top: belowLines,
+  maxHeight: `calc(100vh - 12px - ${belowLines})`,
   overflowY: "auto",
 } as const;
