@@ -182,26 +182,30 @@ def test_runs():
     lots = np.random.default_rng(11)
     ends = {"steady": lambda m: 0 * m, "rising": lambda m: 0.5 * m, "creeping": lambda m: 0.12 * m, "slowed": lambda m: -2.5 * np.maximum(m - 9, 0),
             "hunting": lambda m: 3.2 * np.sin(m * 4), "overshoot": lambda m: 4 * np.exp(-m / 1.5) * np.minimum(m, 1) * 2,
-            "reheated": lambda m: -34 * np.exp(-((m - 5) / 1.5) ** 2), "slow": lambda m: -0.2 * m}
+            "reheated": lambda m: -34 * np.exp(-((m - 5) / 1.5) ** 2), "slow": lambda m: -0.2 * m,
+            "regular": lambda m: 0 * m, "settling": lambda m: -0.08 * np.maximum(12 - m, 0)}
     n = 0
-    for end, every in [(e, s) for e in list(ends)[:-2] for s in (10, 25, 60)] + [
-            ("steady", 5), ("steady", 90), ("rising", 40), ("reheated", 15), ("reheated", 30), ("slow", 20), ("slow", 45)]:
+    for end, every in [(e, s) for e in list(ends)[:6] for s in (10, 25, 60)] + [
+            ("steady", 5), ("steady", 90), ("rising", 40), ("reheated", 15), ("reheated", 30), ("slow", 20), ("slow", 45), ("regular", 10),
+            ("regular", 30), ("settling", 20), ("settling", 30)]:
         n += 1
         rating, load = lots.choice([71, 76, 82, 88]), lots.choice(["idle", "cruise", "full"])
         minutes, window = lots.uniform(10, 24), lots.choice([5, 8, 10])
         seconds = np.unique((np.arange(0, minutes * 60, every) + lots.uniform(0, 0.3 * every, int(np.ceil(minutes * 60 / every)))).round(1))
+        if end == "regular":  # by a clock that ran before
+            seconds = 5000 + np.arange(0, 60 * np.floor(minutes), float(every))
         start, rate, off = lots.uniform(10, 30), lots.uniform(6, 15), lots.uniform(-6, 16)
-        m = seconds / 60
+        m = (seconds - (5000 if end == "regular" else 0)) / 60
         knee = (rating - 4 - start) / rate
         after = np.maximum(m - knee, 0)
         c = np.where(m < knee, start + rate * m, rating - 4 + (off + 4) * (1 - np.exp(-after * rate / 6))) + ends[end](after)
-        c += lots.normal(0, lots.choice([0.05, 0.2, 0.5]), len(c))
+        c += lots.normal(0, 0.02 if end == "settling" else lots.choice([0.05, 0.2, 0.5]), len(c))
         for i in lots.choice(len(c), lots.integers(0, 3), replace=False):
             c[i] += lots.choice([-25, 18])
         if n % 5 == 0:  # a logger that slept
             keep = (m < minutes * 0.8) | (m > minutes * 0.8 + 2.5)
             seconds, c = seconds[keep], c[keep]
-        rules = {"rating_c": rating, "load": load, "plateau_minutes": window, "slope_c_min": 0.25, "below_c": 4, "above_c": {"full": 13}.get(load, 8)}
+        rules = {"rating_c": rating, "load": load, "plateau_minutes": window, "slope_c_min": 0.03 if end == "settling" else 0.25, "below_c": 4, "above_c": {"full": 13}.get(load, 8)}
         yield "%s-%d" % (end, every), rules, seconds, c.round(2)
 
 

@@ -40,7 +40,7 @@ func TestRunsAsByTheReferenceLibrary(t *testing.T) {
 				continue
 			}
 			if assert.NotNil(t, got, "%s: %s", name, figure) {
-				assert.InDelta(t, row.Number(figure), *got, 1e-7, "%s: %s", name, figure)
+				assert.InDelta(t, row.Number(figure), *got, max(1e-7, 1e-10*row.Number(figure)), "%s: %s", name, figure)
 			}
 		}
 	}
