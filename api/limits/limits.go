@@ -1,5 +1,5 @@
-// Package limits refuses what goes beyond the contract's limits: lengths, ranges, choices, forms, and what must be there.
-// The yard's program has a whole validator and shares the words with it; on a phone without a link nobody else would say
+// Package limits refuses what goes beyond the contract's limits: lengths, ranges, choices, forms, and what must be
+// there. The yard's program has a whole validator and shares the words; on a phone without a link nobody else would say
 // so until it is sent.
 package limits
 
@@ -41,8 +41,8 @@ type Schema struct {
 	Properties map[string]*Schema `json:"properties,omitempty"`
 }
 
-// Check refuses a body that goes beyond what its operation takes, with validation.Errors. What is no JSON, and values of
-// another kind than the contract's, are left to whoever reads it. No contract refuses nothing.
+// Check refuses a body that goes beyond what its operation takes, with validation.Errors. What is no JSON, and values
+// of another kind than the contract's, are left to whoever reads it. No contract refuses nothing.
 func (c *Contract) Check(operation string, body []byte) error {
 	if c == nil || c.Operations[operation] == nil {
 		return nil

@@ -1,8 +1,8 @@
 // Phone is the program that a phone takes along, in WebAssembly, for a worker of the browser. It gives the worker one
 // object, hevrin, with take(bytes), which gives what is wrong or nothing, and answer(bytes), which gives the status,
-// the type and the body of an answer to a request in JSON; foresee(bytes) works out what follows a request that may come
-// and gives nothing. tries() gives what was practised here as JSON, and restore(bytes) takes it in again: it outlives
-// the worker where the page keeps it.
+// the type and the body of an answer to a request in JSON; foresee(bytes) works out what follows a request that may
+// come and gives nothing. tries() gives what was practised here as JSON, and restore(bytes) takes it in again: it
+// outlives the worker where the page keeps it.
 package main
 
 import (
