@@ -151,3 +151,17 @@ func TestWhatIsPassedOverIsAskedAgainWhenItChanges(t *testing.T) {
 	assert.Empty(t, teardown.Standing([]teardown.Condition{{ID: "x", Why: "asked at the start alone"}}))
 	assert.Equal(t, []string{"X: why"}, teardown.Standing([]teardown.Condition{{Label: "X", Why: "why", Stands: true}}))
 }
+
+// What is well is listed too, as one line each; what is not, in its place.
+func TestTheListOfWhatMustBeSo(t *testing.T) {
+	ids := func(acts ...teardown.Act) (list []string) {
+		for _, c := range hands(acts...).Conditions() {
+			list = append(list, c.ID)
+		}
+		return list
+	}
+	assert.Equal(t, []string{"parts-back", "seals-matched", "hoses-clamped", "tightened", "pieces"}, ids())
+	assert.Equal(t, []string{"off:t/cover", "off:t/low", "seals-matched", "clamps:t/high", "tightened", "pieces", "battery"},
+		ids(cameOff("cover", 1), cameOff("low", 1), cameOff("high", 1), wentBack("high", teardown.New, 1),
+			teardown.Act{Do: teardown.Isolate, Item: "battery"}))
+}
