@@ -17,8 +17,6 @@ type Cache struct {
 	answers *lru.Cache[[sha256.Size]byte, any]
 }
 
-const mostCached = 1024
-
 // NewCache has nothing in memory yet.
 func NewCache() *Cache {
 	answers, err := lru.New[[sha256.Size]byte, any](mostCached)

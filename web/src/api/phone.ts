@@ -39,7 +39,15 @@ let taken: string | undefined;
 let applied: string[] = [];
 /** Letters that are answered while they are still being stored. */
 let early: Letter[] = [];
+/** The newest answers, until whoever waits for one has it. */
 const replies = new Map<string, Reply>();
+/** So many are kept at most: a job is long, and each is a whole page. */
+const mostReplies = 16;
+
+function keepReply(id: string, reply: Reply) {
+  replies.set(id, reply);
+  for (const old of [...replies.keys()].slice(0, -mostReplies)) replies.delete(old);
+}
 
 function dead(why: string) {
   worker?.terminate();
@@ -122,7 +130,7 @@ async function together(next?: Letter): Promise<void> {
     replies.clear();
   }
   for (const l of letters.slice(applied.length)) {
-    replies.set(l.id, await ask("PUT", l.path, {}, await bodyOf(l), units()));
+    keepReply(l.id, await ask("PUT", l.path, {}, await bodyOf(l), units()));
     applied.push(l.id);
   }
   if (is !== "ready") {
@@ -186,6 +194,7 @@ async function answerTo(request: Request): Promise<Response | undefined> {
 async function said(letter: Letter): Promise<Outcome | undefined> {
   await inTurn(() => together(letter));
   const reply = replies.get(letter.id);
+  replies.delete(letter.id);
   if (!reply || notHere(reply.status)) return undefined;
   if (letter.photo) await keepPhoto(letter.id, letter.photo);
   const data: unknown = JSON.parse(new TextDecoder().decode(reply.body));

@@ -1,0 +1,6 @@
+//go:build !js
+
+package readings
+
+// mostCached is how many answers are kept; one takes some tens of kilobytes.
+const mostCached = 1024
