@@ -41,12 +41,15 @@ let applied: string[] = [];
 let early: Letter[] = [];
 /** The newest answers, until whoever waits for one has it. */
 const replies = new Map<string, Reply>();
-/** So many are kept at most: a job is long, and each is a whole page. */
+/** Letters whose answer is waited for at this moment. */
+const wanted = new Set<string>();
+/** So many are kept that nobody waits for yet: a job is long, and each is a whole page. */
 const mostReplies = 16;
 
 function keepReply(id: string, reply: Reply) {
   replies.set(id, reply);
-  for (const old of [...replies.keys()].slice(0, -mostReplies)) replies.delete(old);
+  const spare = [...replies.keys()].filter((k) => !wanted.has(k));
+  for (const old of spare.slice(0, -mostReplies)) replies.delete(old);
 }
 
 function dead(why: string) {
@@ -192,7 +195,8 @@ async function answerTo(request: Request): Promise<Response | undefined> {
 
 /** What the phone's program says to a letter that waits; undefined where it does not know. */
 async function said(letter: Letter): Promise<Outcome | undefined> {
-  await inTurn(() => together(letter));
+  wanted.add(letter.id);
+  await inTurn(() => together(letter)).finally(() => wanted.delete(letter.id));
   const reply = replies.get(letter.id);
   replies.delete(letter.id);
   if (!reply || notHere(reply.status)) return undefined;
