@@ -112,3 +112,34 @@ func TestFirstLooksComeBeforeTools(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "look-over-side", a.NextChecks[0].Check)
 }
+
+// A set of two faults lends each half of its weight: worked by hand, looks of a minute at 0.3, 0.3 and 0.4, so that the
+// third comes first: 0.4·1 + 0.6·3 = 2.2 minutes.
+func TestASetLendsEachFaultItsShare(t *testing.T) {
+	p := plannerOf(3, 0, 1, []look{{confirms: 1, own: 1}, {confirms: 2, own: 1}, {confirms: 4, own: 1}})
+	assert.InDelta(t, 2.2, p.expected([]float64{0.6, 0.4}, []hypothesis{{mask: 3}, {mask: 4}}), 1e-12)
+}
+
+// Once an access stands open each look behind it goes by its own chance per minute, worked by hand: the first look opens
+// it, at 0.45/2 a minute; the second then has 0.3/10 and comes before 0.25/8.7, not before 0.25/5.
+func TestBehindAnOpenAccessEachLookStandsByItself(t *testing.T) {
+	for own, want := range map[float64]float64{8.7: 0.45*2 + 0.3*12 + 0.25*20.7, 5: 0.45*2 + 0.25*7 + 0.3*17} {
+		w, h := hand(0.45, 0.3, 0.25)
+		p := plannerOf(3, 0, 1, []look{{confirms: 1, own: 1, access: 1, opening: 1}, {confirms: 2, own: 10, access: 1,
+			opening: 1}, {confirms: 4, own: own}})
+		assert.InDelta(t, want, p.expected(w, h), 1e-12)
+	}
+}
+
+// What a shut access is worth counts the looks behind it that are the better for being there, worked by hand: of 0.4 in 2
+// minutes and 0.3 in 4, behind 10, the first has 0.7/16 a minute. So it comes before 0.3/8 and after 0.3/6.
+func TestAShutAccessIsWorthAllThatIsBehindIt(t *testing.T) {
+	for own, want := range map[float64]float64{8: 0.4*12 + 0.3*16 + 0.3*24, 6: 0.3*6 + 0.4*18 + 0.3*22} {
+		w, h := hand(0.4, 0.3, 0.3)
+		better, worse := look{confirms: 1, own: 2, access: 1, opening: 10}, look{confirms: 2, own: 4, access: 1, opening: 10}
+		for _, behind := range [][]look{{better, worse}, {worse, better}} {
+			p := plannerOf(3, 0, 1, append(behind, look{confirms: 4, own: own}))
+			assert.InDelta(t, want, p.expected(w, h), 1e-12)
+		}
+	}
+}

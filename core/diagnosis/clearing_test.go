@@ -130,3 +130,31 @@ func TestWhoeverRanItIsAskedOnceSomethingIsFound(t *testing.T) {
 		"of a question one option is so")
 	assert.Empty(t, offered(ask(true, hot, weak, gone)))
 }
+
+// How fast a check clears, worked by hand: the found fault alone at 0.5, with a second at 0.3, with a third at 0.2. A look
+// that shows the second for certain leaves 0.2 of 0.7 where it does not, nothing where it does, counted down to 0.2; one
+// more look shows half of that.
+func TestHowFastACheckClears(t *testing.T) {
+	m, _, _ := asked(t, Question{Family: catalogue.Closed})
+	last := len(m.faults)
+	sets := func(p ...float64) *nearby {
+		return nearbyOf(m, []hypothesis{{0, uint8(last), uint8(last), 1}, {0, 1, uint8(last), 3}, {0, 2, uint8(last), 5}}, p)
+	}
+	n := sets(0.5, 0.3, 0.2)
+	defer n.release()
+	second := m.tableOf(catalogue.Finding{}, []catalogue.Link{{Fault: m.faults[1].ID, Strength: 1}})
+	second.shows = 2
+	look, again, shut := of("look", 2, NextCheck{Minutes: 4}), of("again", 0, NextCheck{Minutes: 2}), of("shut", 0,
+		NextCheck{Minutes: 1})
+	look.informative, again.again = []*table{second}, 2
+	m.clearing(n, 1, []*candidate{look, again, shut})
+	assert.InDelta(t, (math.Log(0.5)-0.3*math.Log(0.2)-0.7*math.Log(0.2/0.7))/4, look.clears, 1e-9)
+	assert.InDelta(t, (math.Log(0.5)-0.15*math.Log(0.2)-0.85*math.Log(0.35/0.85))/2, again.clears, 1e-9)
+	assert.Zero(t, shut.clears, "it settles nothing")
+
+	few := sets(0.81, 0.1, 0.09) // the job is done already
+	defer few.release()
+	look.clears = 0
+	m.clearing(few, 1, []*candidate{look})
+	assert.Zero(t, look.clears)
+}

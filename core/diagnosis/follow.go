@@ -171,20 +171,18 @@ func (m *model) whyNot(number int, again uint64, k knowledge) string {
 	if slices.Contains(m.question.Done, check.ID) {
 		return "Done, or passed over."
 	}
-	open, bearing := 0, 0
+	open, bearing := false, false
 	for _, f := range check.Settles {
 		_, light := m.catalogue.LightGrade(f)
 		if !m.knows(f, check.Point) && !light && !(check.Asks && m.otherOption(f)) {
-			open++
-			if m.tableAt(f, check.Point).bears() {
-				bearing++
-			}
+			open = true
+			bearing = bearing || m.tableAt(f, check.Point).bears()
 		}
 	}
 	switch {
-	case open == 0:
+	case !open:
 		return "What it would show is known already."
-	case bearing == 0:
+	case !bearing:
 		return "Nothing that it shows can be wrong on this engine."
 	}
 	return ""

@@ -168,10 +168,10 @@ func (x *Explained) judge() {
 // words says what was found out, in numbers.
 func (x *Explained) words(op Operation, extent Extent, least, most float64) units.Sentence {
 	where := units.Say("at %.0f rev/min in a sea of %.0f", op.RPM, units.Of(op.SeaC, "degC"))
-	rise := func(c float64) units.Quantity { return units.Of(c-x.HealthyC, "K") }
 	missing := units.Of(x.ToC-x.HealthyC, "K")
 	if least == most {
-		costs := units.Say("%.0f %% %s costs this engine %.0f %s", 100*least, extent.Of, rise(x.LeastC), where)
+		costs := units.Say("%.0f %% %s costs this engine %.0f %s", 100*least, extent.Of,
+			units.Of(x.LeastC-x.HealthyC, "K"), where)
 		return map[Sufficiency]units.Sentence{
 			EnoughAlone: units.Say("%s: enough by itself (%.0f are to be explained)", costs, missing),
 			PartOfIt:    units.Say("%s: part of it (%.0f are to be explained)", costs, missing),
@@ -180,8 +180,8 @@ func (x *Explained) words(op Operation, extent Extent, least, most float64) unit
 			CannotSay:   units.Say("%s, and in health it is as hot there: the model cannot say", costs),
 		}[x.Verdict]
 	}
-	costs := units.Say("%.0f to %.0f %% %s costs this engine %.0f to %.0f %s", 100*least, 100*most, extent.Of,
-		rise(x.LeastC), rise(x.MostC), where)
+	costs := units.Say("%.0f to %.0f %% %s costs this engine %.0f %s", 100*least, 100*most, extent.Of,
+		units.Between(x.LeastC-x.HealthyC, x.MostC-x.HealthyC, "K"), where)
 	switch {
 	case x.Verdict == HangsOnIt && !math.IsNaN(x.From):
 		return units.Say("%s: enough by itself from about %.0f %% on. How much was it?", costs, 100*x.From)

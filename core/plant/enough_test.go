@@ -74,6 +74,10 @@ func TestWhatTheModelCannotSay(t *testing.T) {
 	e, err := p.Enough(op, "strainer-clogged", 0.5, 0.5, 60) // in health it is hotter than that
 	require.NoError(t, err)
 	assert.Equal(t, plant.CannotSay, e.Verdict)
+	for _, good := range [][2]float64{{0, 0}, {0, 1}, {1, 1}} {
+		_, err = p.Enough(op, "strainer-clogged", good[0], good[1], 90)
+		assert.NoError(t, err, good)
+	}
 	for _, bad := range [][2]float64{{-0.1, 0.5}, {0.6, 0.5}, {0.5, 1.1}, {math.NaN(), 0.5}} {
 		_, err = p.Enough(op, "strainer-clogged", bad[0], bad[1], 90)
 		assert.Error(t, err, bad)
