@@ -4,7 +4,7 @@ import { defineConfig } from "@playwright/test";
  * Whole paths, every screen and every answer are tried at both widths; the rest at the width of those who do it, with a
  * phone at the engine or at a desk; of what differs little, some. ALL_BROWSER_TESTS=1 tries all of it, all at both.
  */
-const atTheEngine = ["state", "teardown", "refit", "wetwork", "proving", "readings", "outbox", "practice"];
+const atTheEngine = ["state", "teardown", "refit", "wetwork", "proving", "readings", "outbox", "practice", "job"];
 const atTheDesk = ["calculators", "maintenance", "lists", "hindsight"];
 const notFor = (other: string[]) => (process.env.ALL_BROWSER_TESTS ? [] : other.map((name) => `**/${name}.spec.ts`));
 

@@ -10,18 +10,26 @@ const kinds = /\.(js|css|html|svg|json|wasm)$/;
 const least = 700;
 /** Above this many bytes the tightest packing takes a minute: it is kept, and taken again for the same file. */
 const large = 4_000_000;
+/** How tightly those are packed, 0 to 11. */
+const tightness = Number(process.env.PACKING ?? 11);
 const packedBefore = "node_modules/.cache/hevrin-packed";
 
+function brotli(raw: Buffer, quality: number): Buffer {
+  return brotliCompressSync(raw, {
+    params: {
+      [constants.BROTLI_PARAM_QUALITY]: quality,
+      [constants.BROTLI_PARAM_LGWIN]: 24,
+      [constants.BROTLI_PARAM_SIZE_HINT]: raw.length,
+    },
+  });
+}
+
 function packed(raw: Buffer): Buffer {
-  const params = {
-    [constants.BROTLI_PARAM_QUALITY]: 11,
-    [constants.BROTLI_PARAM_LGWIN]: 24,
-    [constants.BROTLI_PARAM_SIZE_HINT]: raw.length,
-  };
-  if (raw.length < large) return brotliCompressSync(raw, { params });
+  if (raw.length < large) return brotli(raw, 11);
   const kept = join(packedBefore, `${createHash("sha256").update(raw).digest("hex")}.br`);
   if (existsSync(kept)) return readFileSync(kept);
-  const small = brotliCompressSync(raw, { params });
+  const small = brotli(raw, tightness);
+  if (tightness < 11) return small;
   rmSync(packedBefore, { recursive: true, force: true }); // of earlier ones nothing is wanted
   mkdirSync(packedBefore, { recursive: true });
   writeFileSync(kept, small);

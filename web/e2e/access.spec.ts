@@ -1,15 +1,23 @@
-import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
+import axe from "axe-core";
 import { expect, test } from "./own";
-import { isPhone, jobStep, open, part } from "./yard";
+import { go, isPhone, jobStep, open, part } from "./yard";
+
+// with each page once, and not for each look: to read it takes longer than to look
+test.beforeEach(({ page }) => page.addInitScript({ content: axe.source }));
+
+/** What is against the rules, or against some of them; no tale of what is well. */
+const against = (page: Page, only?: string[]) =>
+  page.evaluate(async (rules) => {
+    const inThePage = (globalThis as unknown as { axe: typeof axe }).axe;
+    return (await inThePage.run({ resultTypes: ["violations"], ...(rules && { runOnly: rules }) })).violations;
+  }, only);
 
 async function clean(page: Page, where: string) {
   const view = page.viewportSize();
   const tall = await page.evaluate(() => document.documentElement.scrollHeight);
   if (view) await page.setViewportSize({ ...view, height: Math.max(view.height, tall) }); // nothing under the bar at the foot
-  // no frames; no tale of what is well
-  const axe = () => new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ["violations"] });
-  const { violations } = await axe().analyze();
+  const violations = await against(page);
   // the other light changes nothing but the colours, and each is the light of one width
   if (
     process.env.ALL_BROWSER_TESTS &&
@@ -17,7 +25,7 @@ async function clean(page: Page, where: string) {
   ) {
     const turn = page.getByRole("button", { name: /for the (deck|engine space)$/ });
     await turn.click();
-    violations.push(...(await axe().withRules(["color-contrast"]).analyze()).violations);
+    violations.push(...(await against(page, ["color-contrast"])));
     await turn.click();
   }
   expect
@@ -75,25 +83,25 @@ for (const light of ["deck", "engine-space"]) {
     }
     await page.getByRole("button", { name: "Change facts" }).click();
     await clean(page, "engine form");
-    await page.goto("/due");
+    await go(page, "/due");
     await page.getByRole("article").first().waitFor();
     await clean(page, "due");
-    await page.goto("/parts");
+    await go(page, "/parts");
     await page.getByRole("article").first().waitFor();
     await clean(page, "shelf");
-    await page.goto("/record");
+    await go(page, "/record");
     await page.getByRole("region", { name: "Backups" }).waitFor();
     await clean(page, "record");
-    await page.goto("/methods");
+    await go(page, "/methods");
     await page.getByRole("button", { name: "Change: Thermostat", exact: true }).click();
     await clean(page, "book");
-    await page.goto("/methods");
+    await go(page, "/methods");
     await page.getByRole("link", { name: /How good was the advice/ }).click();
     await page.getByRole("region", { name: "Job by job" }).waitFor();
     await clean(page, "hindsight");
-    await page.goto("/");
+    await go(page, "/");
     const open_ = async (craft: string, link: string) => {
-      await page.goto("/");
+      await go(page, "/");
       await page
         .getByRole("region", { name: craft })
         .getByRole("link", { name: /\b20\d\d\b/ })
@@ -111,7 +119,7 @@ for (const light of ["deck", "engine-space"]) {
     await open_("Old Grummet", "Flush, descale, coolant");
     await page.getByRole("timer").waitFor();
     await clean(page, "wet work");
-    await page.goto("/");
+    await go(page, "/");
     await page
       .getByRole("region", { name: "Sallow Ebb" })
       .getByRole("link", { name: /\b20\d\d\b/ })
@@ -126,10 +134,10 @@ for (const light of ["deck", "engine-space"]) {
     await jobStep(page, "Report");
     await page.getByRole("article", { name: "The owner's report" }).waitFor();
     await clean(page, "papers");
-    await page.goto("/handbook?station=elbow");
+    await go(page, "/handbook?station=elbow");
     await page.getByRole("button", { name: /^Elbow or riser narrowed by a third/ }).click();
     await clean(page, "handbook");
-    await page.goto("/");
+    await go(page, "/");
     await page
       .getByRole("region", { name: "Fathom Ewe" })
       .getByRole("link", { name: /May 2026/ })
@@ -148,18 +156,18 @@ for (const light of ["deck", "engine-space"]) {
     await page.getByLabel("Thermostat, coolant").fill("99");
     await page.getByRole("region", { name: "What the readings say" }).waitFor();
     await clean(page, "round");
-    await page.goto("/calculators");
+    await go(page, "/calculators");
     await page.getByRole("heading", { name: "What do you want to know?" }).waitFor();
     await clean(page, "sums");
     for (const name of ["exchanger-rating", "thermostat-pot", "descale", "run-check", "repair-choice", "bucket-flow"]) {
-      await page.goto(`/calculators/${name}`);
+      await go(page, `/calculators/${name}`);
       await page.getByRole("button", { name: "Fill in an example" }).click();
       await page.getByRole("button", { name: "Show the working" }).click();
       await clean(page, name);
     }
     await page.getByRole("button", { name: "Save it in a job" }).click();
     await clean(page, "keep a sum");
-    await page.goto("/nowhere");
+    await go(page, "/nowhere");
     await page.getByText("There is nothing here").waitFor();
     await clean(page, "missing");
   });

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import type { Locator, Page } from "@playwright/test";
 import { expect, test } from "./own";
-import { answers, craftOf, isPhone, jobOf, nameFor, open, openJob } from "./yard";
+import { answers, craftOf, go, isPhone, jobOf, nameFor, open, openJob } from "./yard";
 
 /** The routes of the program, as they stand in it. */
 function routes(): string[] {
@@ -67,6 +67,7 @@ test("a crawl from the first page reaches every screen, and each fits on 320 px 
   // other jobs and engines than the first that was met: what one does not lead to, another does
   const others = new Set<string>();
   const seen = new Set<string>();
+  const behind = new Set<string>();
   const next = () => {
     for (let to = waiting.shift(); to; to = waiting.shift()) {
       if (!reached.has(routeOf(to.split("?")[0] ?? "/", all))) return to;
@@ -78,13 +79,16 @@ test("a crawl from the first page reaches every screen, and each fits on 320 px 
   for (let to = next(); to; to = next()) {
     seen.add(to);
     reached.add(routeOf(to.split("?")[0] ?? "/", all));
-    await page.goto(to);
+    await go(page, to);
     await settled(page);
     waiting.push(...(await linksOn(page)));
     wide.push(...(await tooWide(page)));
     // what lies behind the panes of a screen
     const panes = page.getByRole("main").locator("nav button, button[aria-pressed]:has(kbd)");
     for (let i = 0; i < (await panes.count()); i++) {
+      const name = await panes.nth(i).evaluate((b) => `${b.closest("nav")?.ariaLabel}: ${b.textContent}`);
+      if (behind.has(name)) continue; // the same on every screen of a job
+      behind.add(name);
       await panes.nth(i).click();
       await settled(page);
       waiting.push(...(await linksOn(page)));
@@ -145,10 +149,7 @@ for (const [family, circuit] of Object.entries(circuits)) {
     let drawn = 0;
     await page.getByRole("link", { name: "Find", exact: true }).click();
     for (const { check } of diagnosis.next_checks) {
-      await page.evaluate((to) => {
-        history.pushState({}, "", to);
-        dispatchEvent(new PopStateEvent("popstate"));
-      }, `/jobs/${job}?pane=next&check=${check}`);
+      await go(page, `/jobs/${job}?pane=next&check=${check}`);
       await expect(answers(page)).toHaveAttribute("data-check", check);
       const settles = checks.find((k) => k.id === check)?.settles ?? [];
       if (settles.length < 6 && settles.every((f) => findings[f]?.present.plate)) {

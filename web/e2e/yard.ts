@@ -10,6 +10,19 @@ export async function open(page: Page, path = "/") {
   await page.goto(path);
 }
 
+/** Goes to a screen within the open program, as one of its links would: the program is not loaded anew. */
+export async function go(page: Page, to: string) {
+  const shown = page.locator("#content");
+  const before = await shown.getAttribute("data-at");
+  await page.evaluate((path) => {
+    history.pushState({}, "", path);
+    dispatchEvent(new PopStateEvent("popstate"));
+  }, to);
+  const there = to.split("?")[0];
+  // one that leads on has another address
+  await expect.poll(async () => shown.getAttribute("data-at").then((at) => at === there || at !== before)).toBe(true);
+}
+
 /** Goes to a part of the job, by the bar under its steps on a phone, by the tabs at a desk. */
 export async function part(page: Page, name: string) {
   const home = isPhone(page) ? page.getByRole("navigation", { name: "Parts of the job" }) : page.getByRole("main");

@@ -54,6 +54,7 @@ const places: Place[] = [
 export function Shell({ children }: { children: ReactNode }) {
   const name = useWriter();
   const light = useLight();
+  const { pathname } = useLocation();
   const [asking, setAsking] = useState(false);
   const [searching, setSearching] = useState(false);
   const closeSearch = useCallback(() => setSearching(false), []);
@@ -110,7 +111,8 @@ export function Shell({ children }: { children: ReactNode }) {
       <Installed />
       <Waiting />
       <NoticeStrip />
-      <Box id="content" tabIndex={-1} sx={{ outline: "none" }}>
+      {/* which screen stands: while the next one is fetched, still the one before */}
+      <Box id="content" data-at={pathname} tabIndex={-1} sx={{ outline: "none" }}>
         {children}
       </Box>
       <Box component="nav" aria-label="Places" sx={foot}>

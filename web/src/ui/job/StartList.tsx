@@ -222,28 +222,32 @@ function Line({ page, condition: c, onKeep, onPane }: Props & { condition: Condi
   };
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 0.75 }}>
-      <Stack direction="row" sx={{ alignItems: "center", gap: 1.25 }}>
-        <State condition={c} />
-        {!passed && c.settle && (
-          <Button
-            variant="contained"
-            onClick={() => (c.asks_words ? setAsking("settle") : onKeep(settling(c), c.label))}
-            aria-label={`${touch}: ${c.label}`}
-            sx={{ lineHeight: 1.2, maxWidth: 150, flex: "none" }}
-          >
-            {touch}
-          </Button>
-        )}
-        {!passed && settledIn(c.id) && (
-          <Button
-            onClick={() => onPane(c.id)}
-            aria-label={`Go there: ${c.label}`}
-            sx={{ whiteSpace: "nowrap", flex: "none" }}
-          >
-            Go there
-          </Button>
-        )}
-        {!passed && <PassOver label={c.label} onAsk={() => setAsking(asking ? undefined : "override")} />}
+      <Stack direction="row" sx={{ alignItems: "center", gap: 1.25, rowGap: 0.5, flexWrap: "wrap" }}>
+        <Stack direction="row" sx={{ alignItems: "center", gap: 1.25, flex: "1 1 145px" }}>
+          <State condition={c} />
+        </Stack>
+        <Stack direction="row" sx={{ alignItems: "center", gap: 1.25, ml: "auto" }}>
+          {!passed && c.settle && (
+            <Button
+              variant="contained"
+              onClick={() => (c.asks_words ? setAsking("settle") : onKeep(settling(c), c.label))}
+              aria-label={`${touch}: ${c.label}`}
+              sx={{ lineHeight: 1.2, maxWidth: 150, flex: "none" }}
+            >
+              {touch}
+            </Button>
+          )}
+          {!passed && settledIn(c.id) && (
+            <Button
+              onClick={() => onPane(c.id)}
+              aria-label={`Go there: ${c.label}`}
+              sx={{ whiteSpace: "nowrap", flex: "none" }}
+            >
+              Go there
+            </Button>
+          )}
+          {!passed && <PassOver label={c.label} onAsk={() => setAsking(asking ? undefined : "override")} />}
+        </Stack>
       </Stack>
       {!passed && c.id === "seacock" && mayHaveRun(page) && (
         <ChoiceButton
