@@ -119,7 +119,8 @@ bin/.browser-tests-passed: bin/hevrin $(E2E_SOURCES) $(MODULES)
 	sh scripts/chromium.sh
 	cd web && $(NPX) playwright test || { \
 	  echo 'What the page said where a test failed:'; \
-	  grep -rhE '^ *- (status|alert|heading|dialog|article)' test-results --include=error-context.md | cut -c1-160 | tail -25; \
+	  grep -rhE '^ *- (status|alert|heading|dialog|article|complementary|group|waiting for get|locator resolved|.*intercepts|unexpected)' \
+	    test-results --include=error-context.md | uniq | cut -c1-160 | tail -30; \
 	  exit 1; }
 	touch $@
 

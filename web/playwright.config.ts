@@ -14,8 +14,8 @@ export default defineConfig({
   testMatch: "*.spec.ts",
   workers: 3, // on two cores: one of them waits most of the time
   fullyParallel: true,
-  timeout: 120_000, // a slow machine fails nothing
-  expect: { timeout: 20_000 },
+  timeout: 240_000, // a slow machine, or one that stands still for a while, fails nothing
+  expect: { timeout: 40_000 },
   retries: 0, // a test that passes at the second try is mended
   forbidOnly: !!process.env.CI,
   reporter: [["list"]],
@@ -23,7 +23,7 @@ export default defineConfig({
     trace: "off",
     serviceWorkers: "block", // each test would fetch the whole shell for later; those of the shell allow them
     locale: "en-GB", // the units that are offered go by it
-    actionTimeout: 30_000,
+    actionTimeout: 90_000,
     contextOptions: { reducedMotion: "reduce" }, // nothing fades or slides: tests do not wait for it
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",

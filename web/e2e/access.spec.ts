@@ -176,7 +176,6 @@ for (const light of ["deck", "engine-space"]) {
 for (const light of ["deck", "engine-space"]) {
   test(`practice is accessible and fits, ${light}`, async ({ page }, info) => {
     test.skip((info.project.name === "phone") === (light === "deck"));
-    test.setTimeout(120_000);
     await page.addInitScript((l) => localStorage.setItem("hevrin.light", l), light);
     await open(page);
     await page.getByRole("link", { name: "Practice", exact: true }).click();

@@ -53,7 +53,6 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
   page,
   context,
 }) => {
-  test.setTimeout(240_000);
   let own = await demo(8441);
   await page.goto(own.address);
   const hand = new Hand(page);
@@ -205,7 +204,6 @@ test("a boat is taken along; a hot engine to a proof by hand, and the boat's job
 });
 
 test("practice goes on without a link, and outlives a dead battery", async ({ page, context }) => {
-  test.setTimeout(180_000);
   const own = await demo(8443);
   await page.goto(own.address);
   await installed(page);

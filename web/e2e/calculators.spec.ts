@@ -155,7 +155,6 @@ test("the thermostat is judged row by row, in °F", async ({ page }) => {
 
 test("every calculator answers its example, shows its working and prints", async ({ page }, info) => {
   test.skip(info.project.name === "phone", "the same answers");
-  test.setTimeout(120_000);
   const { sums } = (await (await page.request.get("/api/v1/calc")).json()) as {
     sums: { name: string; asks: string; cautions: string[] }[];
   };

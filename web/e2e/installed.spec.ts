@@ -9,7 +9,6 @@ test("the shell opens from the device with no program and no network, and takes 
   context,
 }, info) => {
   test.skip(info.project.name === "desk", "it is the phone that loses its link");
-  test.setTimeout(120_000);
   const own = await demo(8439);
   await page.goto(own.address);
   await expect(page.getByRole("button", { name: "Add a craft" })).toBeEnabled();
@@ -41,7 +40,6 @@ test("what was opened with a link is read and worked on without one, and is sent
   context,
 }, info) => {
   test.skip(info.project.name === "desk", "it is the phone that loses its link");
-  test.setTimeout(120_000);
   let own = await demo(8440);
   await page.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
   await page.goto(own.address);

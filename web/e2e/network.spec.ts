@@ -101,7 +101,6 @@ test.afterAll(async () => {
 });
 
 test("two people work one job from a desk and a phone, each under their own name", async () => {
-  test.setTimeout(120_000);
   const desk = await device("desk");
   await desk.goto("/");
   await signIn(desk, "Tamsin Vane", "wrong wrong wrong");
@@ -208,7 +207,6 @@ test("two people work one job from a desk and a phone, each under their own name
 });
 
 test("a lost phone is signed out at once, and what waits on it is sent by the same person", async () => {
-  test.setTimeout(120_000);
   const [deskContext, phoneContext] = contexts;
   const [desk, phone] = [deskContext?.pages()[0], phoneContext?.pages()[0]];
   if (!desk || !phone || !phoneContext) throw new Error("the first test opens both");
@@ -254,7 +252,6 @@ test("a lost phone is signed out at once, and what waits on it is sent by the sa
 });
 
 test("signed out on one screen: the stream and the page end at once; a shared tablet changes hands by a PIN", async () => {
-  test.setTimeout(120_000);
   const tablet = await device("desk");
   await tablet.goto("/");
   await signIn(tablet, "Kit Venn", phrases.kit);
@@ -343,7 +340,6 @@ test("labels are printed, and their codes find what they stick on", async () => 
 });
 
 test("an owner reads the report by a link, approves, and reaches nothing else", async () => {
-  test.setTimeout(120_000);
   const desk = contexts[0]?.pages()[0];
   if (!desk) throw new Error("the first test opens it");
   await desk.getByRole("link", { name: "Yard", exact: true }).first().click();
@@ -401,7 +397,6 @@ test("an owner reads the report by a link, approves, and reaches nothing else", 
 });
 
 test("reminders are turned on, go to the browser's service, and are shown by the device", async () => {
-  test.setTimeout(120_000);
   // a stand-in for the service of a browser, which this machine does not reach
   const taken: string[] = [];
   const service = createServer((request, answer) => {

@@ -14,7 +14,6 @@ async function begin(page: Page, keys = false) {
 test("a hot engine nobody knows: three taps to the first check, then found, put right, proved by hand, signed", async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const hand = await begin(page, !isPhone(page)); // at a desk by the keys alone
   const now = page.getByRole("region", { name: "Hot engine now" });
   const kind = now.getByRole("button", { name: "Diesel, closed-cooled", exact: true });
@@ -37,7 +36,6 @@ test("a hot engine nobody knows: three taps to the first check, then found, put 
 });
 
 test("a service from the due list, to closed, within 25 taps", async ({ page }, info) => {
-  test.setTimeout(120_000);
   const name = nameFor(info, "Served");
   await craftOf(page, name, { dates: { impeller_fitted: "2024-05-01" } });
   await page.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));
@@ -68,7 +66,6 @@ test("a service from the due list, to closed, within 25 taps", async ({ page }, 
 });
 
 test("a leak, from bilge water to dry", async ({ page }, info) => {
-  test.setTimeout(120_000);
   const name = nameFor(info, "Wet");
   await craftOf(page, name);
   await page.addInitScript(() => localStorage.setItem("hevrin.writer", "Kit Venn"));

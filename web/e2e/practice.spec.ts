@@ -120,7 +120,6 @@ async function order(hand: Hand) {
 const takesAPart = "000-00PY";
 
 test("a part ordered by guess does not fit; measured first it does, and the repair goes on", async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = new Hand(page);
   await page.goto("/");
   await hand.link("Practice");
@@ -145,7 +144,6 @@ const shown = [1, 3, 8, 10];
 for (const [i, title] of lessons.entries())
   test(`lesson ${i + 1}: ${title}`, async ({ page }) => {
     test.skip(!process.env.ALL_BROWSER_TESTS && !shown.includes(i + 1));
-    test.setTimeout(120_000);
     const hand = new Hand(page);
     await begin(hand, title);
     for (let round = 0; round < 4; round++) {

@@ -99,7 +99,6 @@ async function papersOf(page: Page, job: string) {
 }
 
 test("a cured engine, from the start list to the signed report", async ({ page }, info) => {
-  test.setTimeout(240_000);
   const { rig, job } = await begun(page, nameFor(info, "Prover"), "");
   try {
     rig.say("rpm 2000");
@@ -142,7 +141,6 @@ test("a cured engine, from the start list to the signed report", async ({ page }
 });
 
 test("an engine that is not cured says so, and leads back into the trace", async ({ page }, info) => {
-  test.setTimeout(240_000);
   test.skip(info.project.name === "desk", "once will do");
   const { rig, job } = await begun(page, nameFor(info, "Ailer"), "tubes-scaled=0.75");
   try {

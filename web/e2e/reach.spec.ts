@@ -125,7 +125,6 @@ const sizes = [
 for (const [family, circuit] of Object.entries(circuits)) {
   test(`every answer of every check is within reach when its card opens, ${family}`, async ({ page }, info) => {
     test.skip(!isPhone(page));
-    test.setTimeout(180_000);
     const name = nameFor(info, `Reach ${family}`);
     // a petrol engine has the most cautions
     const engine = await craftOf(page, name, {

@@ -287,7 +287,6 @@ test("a second strip-down counts afresh", async ({ page }, info) => {
 test("a raw-cooled circulation pump that drips at its weep hole is found, repaired by its own task and started", async ({
   page,
 }, info) => {
-  test.setTimeout(120_000);
   const raw = { family: "direct", fuel: "petrol", thermostat_c: 62, circuit: [...leg, "gauge", "load"] };
   await jobOn(page, nameFor(info, "Weeping"), raw);
   await check(page, "Circulation pump", "Look at the circulation pump's weep hole");

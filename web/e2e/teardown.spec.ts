@@ -16,7 +16,6 @@ test("an impeller change with a blade unaccounted for, from seacock shut to star
   page,
   context,
 }, info) => {
-  test.setTimeout(120_000);
   const craft = nameFor(info, "Hands");
   await engineOf(page, craft);
   await startJob(page, craft, "No water at the outlet");

@@ -34,7 +34,6 @@ for (const [system, of] of Object.entries(others)) {
   test(`a whole job speaks one system of units: ${system}`, async ({ page }) => {
     test.skip(isPhone(page));
     test.skip(!process.env.ALL_BROWSER_TESTS && system !== "us"); // the others by the same path
-    test.setTimeout(120_000);
     expect(metricSigns.test("at 82 °C")).toBe(true);
     await page.addInitScript((s) => {
       localStorage.setItem("hevrin.writer", "Kit Venn");

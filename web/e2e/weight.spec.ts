@@ -28,7 +28,6 @@ test("the yard's page is light at the first visit, lighter at the second, and an
   page,
 }, info) => {
   test.skip(info.project.name === "phone", "the same bytes");
-  test.setTimeout(120_000);
   const own = await demo(8431); // nobody else taps there
   const session = await page.context().newCDPSession(page);
   await session.send("Network.enable");

@@ -20,7 +20,6 @@ test("a descaling in place, from refusals to the gain; its timer minds no clock 
   page,
   context,
 }, info) => {
-  test.setTimeout(120_000);
   const craft = nameFor(info, "Descale");
   const url = await job(page, craft, "Settles higher every month");
   const round = async (exchanger: string, coolant: string) => {
