@@ -72,7 +72,7 @@ const ask = (page: Page, path: string, body?: Record<string, unknown>) =>
 const put = async (page: Page, path: string, body: Record<string, unknown>) =>
   expect(await ask(page, path, body)).toBe(200);
 
-// eslint-disable-next-line no-empty-pattern
+// oxlint-disable-next-line no-empty-pattern
 test.beforeAll(async ({}, info) => {
   if (info.project.name !== "desk") return;
   data = mkdtempSync(join(tmpdir(), "hevrin-yard-"));

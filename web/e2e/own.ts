@@ -11,7 +11,7 @@ const firstPort = 8460;
 export const test = base.extend<object, { program: string }>({
   program: [
     // Playwright reads what is needed from the braces: nothing
-    // eslint-disable-next-line no-empty-pattern
+    // oxlint-disable-next-line no-empty-pattern
     async ({}, give, info) => {
       const own = await demo(firstPort + info.parallelIndex);
       await give(own.address);

@@ -101,7 +101,11 @@ const who = () => {
 
 /** A request as the program takes it: of this moment, by whoever is signed in. */
 const requestOf = (method: string, path: string, query: Record<string, string>, body: unknown, units: string) => ({
-  ...{ method, path, query, body, units },
+  method,
+  path,
+  query,
+  body,
+  units,
   at: new Date(clock.now()).toISOString(),
   who: who(),
 });

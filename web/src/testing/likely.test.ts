@@ -26,7 +26,10 @@ test("while nothing is tapped: all clear, each thing by itself, and that it told
     "inconclusive",
   ]);
   expect(of(["leak"])[0]).toEqual({
-    ...{ kind: "check", check: "look", minutes: 4, outcome: "done" },
+    kind: "check",
+    check: "look",
+    minutes: 4,
+    outcome: "done",
     stated: [{ id: "leak", state: "absent" }],
   });
 });

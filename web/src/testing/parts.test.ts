@@ -31,7 +31,13 @@ const station = (id: string, closed: string[], direct: string[] = closed) => ({
   direct,
 });
 const fault = (id: string, stations: string[], finding: string) => ({
-  ...{ id, label: `The ${id}`, stations, families: ["closed"], prior: 0.1, why: "", remedy: "" },
+  id,
+  label: `The ${id}`,
+  stations,
+  families: ["closed"],
+  prior: 0.1,
+  why: "",
+  remedy: "",
   sure: [{ check: "look", finding, rivals: [] }],
 });
 const check = (id: string, stations: string[], settles: string[], access: string | null = null) => ({

@@ -6,6 +6,9 @@ import { when } from "../../ui/words";
 import type { OnUpkeep } from "../../ui/maintenance/maintenance";
 import { ChoiceButton } from "../../ui/ChoiceButton";
 
+/** As the clock of a browser counts its months, from none; an engine is laid up from then to the year's end. */
+const august = 7;
+
 /** The lists of the seasons, in the order of the work, ticked one by one. */
 export function Seasons({
   engine,
@@ -16,8 +19,7 @@ export function Seasons({
   seasons: Schemas["SeasonView"][];
   onSay: OnUpkeep;
 }) {
-  const autumn = [7, 8, 9, 10, 11].includes(new Date().getMonth());
-  const [chosen, setChosen] = useState(autumn ? "lay-up" : "spring");
+  const [chosen, setChosen] = useState(() => (new Date().getMonth() >= august ? "lay-up" : "spring"));
   const season = seasons.find((s) => s.id === chosen) ?? seasons[0];
   if (!season) return null;
   const done = season.steps.filter((s) => s.at).length;

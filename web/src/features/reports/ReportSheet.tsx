@@ -220,8 +220,7 @@ function Parts({ report: r }: { report: Report }) {
           ))}
           {r.total > 0 && (
             <tr>
-              <td>Together</td>
-              <td />
+              <td colSpan={2}>Together</td>
               <td>{r.total.toFixed(2)}</td>
             </tr>
           )}
