@@ -11,7 +11,8 @@ MODULES := web/node_modules/.ready
 # How tightly the phone's program is packed (brotli, 0 to 11). The tightest takes a minute: tests on a fresh clone do
 # without; what was packed for a demo stays as it is.
 PACKING := 11
-DIST := bin/.packed-$(PACKING)
+PACKED := bin/.packed-$(PACKING)
+DIST := $(PACKED) web/dist/index.html
 # The phone's own program: core, use cases and handlers in WebAssembly. What takes little time is not inlined: it is an
 # eighth smaller so.
 PHONE := web/generated/phone.wasm
@@ -50,12 +51,12 @@ $(PHONE): $(PHONE_SOURCES)
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(@D)/
 	touch $@
 
-$(DIST): $(WEB_SOURCES) $(MODULES) $(PHONE)
+$(DIST) &: $(WEB_SOURCES) $(MODULES) $(PHONE)
 	cd web && PACKING=$(PACKING) $(NPX) vite build
-	mkdir -p $(@D) && rm -f $(@D)/.packed-* && touch $@
+	mkdir -p bin && rm -f bin/.packed-* && touch $(DIST)
 
 # The whole of it, the quick checks first; what does not wait for another runs beside it.
-test: export PACKING := $(if $(wildcard $(DIST)),$(PACKING),5)
+test: export PACKING := $(if $(wildcard $(PACKED)),$(PACKING),5)
 test:
 	$(MAKE) -j2 --output-sync=target PACKING=$(PACKING) format vet vet-phone contract web-test go-test bin/hevrin
 	$(MAKE) PACKING=$(PACKING) e2e

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hevrin/core/exchanger"
+	"hevrin/core/fluid"
 	"hevrin/core/hydraulics"
 	"hevrin/core/validation"
 )
@@ -165,5 +167,69 @@ func TestEachFactSaysItsSource(t *testing.T) {
 		if f.ID == "glycol_percent_volume" {
 			assert.InDelta(t, 45, f.Value, 0)
 		}
+	}
+}
+
+// A sheet's flows are not the engine's: its resistance is that of the engine with each side's film as thick as the sheet's
+// flow makes it, by the flow to the power of 0.8 in the tubes and 0.6 around them.
+func TestARatingIsCarriedToTheEnginesFlows(t *testing.T) {
+	usual, err := New(known())
+	require.NoError(t, err)
+	for _, of := range []struct{ raw, coolant float64 }{{1, 1}, {0.5, 1}, {1, 0.5}, {1, 2}, {2, 0.7}} {
+		k := known()
+		k.Rating = &MakersRating{HeatKW: 30, CoolantLMin: usual.Rated.ShellLMin * of.coolant, CoolantInC: 90,
+			RawLMin: usual.Rated.RawLMin * of.raw, RawInC: 20}
+		p, err := New(k)
+		require.NoError(t, err)
+		c, w := p.Coolant.At(90), fluid.SeaWater(fluid.OceanSalinity).At(20)
+		sheet, err := exchanger.FromHeat(p.Arrangement,
+			exchanger.Stream{C: k.Rating.CoolantLMin / 60000 * c.DensityKgM3 * c.SpecificHeat, InC: 90},
+			exchanger.Stream{C: k.Rating.RawLMin / 60000 * w.DensityKgM3 * w.SpecificHeat, InC: 20}, 30000)
+		require.NoError(t, err)
+		resistance := p.TubeShare/math.Pow(of.raw, 0.8) + (1-p.TubeShare)/math.Pow(of.coolant, 0.6)
+		assert.InEpsilon(t, sheet.UA*resistance, p.UA, 1e-6, of)
+	}
+}
+
+// What is fitted to a healthy round is what the facts say: the usual figure, by as much as this engine's own is of it.
+func TestFactsOfAFittedEngineAreItsOwn(t *testing.T) {
+	p, err := New(known())
+	require.NoError(t, err)
+	p.own.Raw, p.own.UA, p.own.CoolantFlow = 0.8, 1.25, 0.9
+	of := map[string]float64{}
+	for _, f := range p.Facts(known()) {
+		of[f.ID] = f.Value
+	}
+	assert.InEpsilon(t, 0.8*p.Rated.RawLMin, of["raw_l_min"], 1e-9)
+	assert.InEpsilon(t, 1.25*p.UA, of["ua_w_k"], 1e-9)
+	assert.InEpsilon(t, 0.9*p.CoolantLMin, of["coolant_l_min"], 1e-9)
+}
+
+// A tube is a tenth of a millimetre wider outside than inside at least.
+func TestATubeHasAWall(t *testing.T) {
+	for outer, taken := range map[float64]bool{6.65: true, 6.55: false, 6.45: false} {
+		k := known()
+		k.Tubes = &Tubes{Tubes: 64, Passes: 2, InnerMM: 6.5, OuterMM: outer, LengthMM: 320}
+		_, err := New(k)
+		assert.Equal(t, taken, err == nil, "%g mm: %v", outer, err)
+	}
+}
+
+// An engine cooled by raw water alone has none of what belongs to a closed circuit, one thing as little as all.
+func TestADirectEngineHasNoClosedCircuit(t *testing.T) {
+	for name, set := range map[string]func(*EngineFacts){
+		"coolant":      func(k *EngineFacts) { k.CoolantLMin = 90 },
+		"glycol":       func(k *EngineFacts) { k.Glycol = 40 },
+		"an exchanger": func(k *EngineFacts) { k.UA = 900 },
+		"both":         func(k *EngineFacts) { k.CoolantLMin, k.Glycol = 90, 40 },
+		"all":          func(k *EngineFacts) { k.UA, k.CoolantLMin, k.Glycol = 900, 90, 40 },
+	} {
+		k := EngineFacts{Family: Direct, Fuel: Diesel, RatedKW: 12, RatedRPM: 2600,
+			Circuit: []string{"intake", "raw-pump", "block", "thermostat", "elbow", "outlet"}}
+		_, err := New(k)
+		require.NoError(t, err)
+		set(&k)
+		_, err = New(k)
+		assert.ErrorContains(t, err, "no coolant and no heat exchanger", name)
 	}
 }
