@@ -81,11 +81,14 @@ func (p Plant) nextReadings(rounds []Round, healthy sight, noise []float64, trie
 	}
 	var all []NextReading
 	last := rounds[len(rounds)-1].Operation
-	for _, share := range []float64{last.RPM / p.Engine.RatedRPM, idleShare, 1} {
+	for i, rpm := range []float64{last.RPM, idleShare * p.Engine.RatedRPM, p.Engine.RatedRPM} {
+		if i > 0 && near(rpm, last.RPM, p.Engine.RatedRPM) {
+			continue // that speed was the first
+		}
 		op := last
-		op.RPM = share * p.Engine.RatedRPM
+		op.RPM = rpm
 		round := Round{Operation: op, Reads: p.unread(rounds, op)}
-		if len(round.Reads) == 0 || share != last.RPM/p.Engine.RatedRPM && near(op.RPM, last.RPM, p.Engine.RatedRPM) {
+		if len(round.Reads) == 0 {
 			continue
 		}
 		found, err := p.tell(round, list, left)
