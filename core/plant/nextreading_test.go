@@ -1,6 +1,7 @@
 package plant
 
 import (
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -47,6 +48,39 @@ func TestTheNextReadingIsAskedForOnceAtASpeed(t *testing.T) {
 			asked[n] = true
 			assert.Contains(t, tc.speeds, n.RPM)
 		}
+		if tc.rpm == 2000 { // each of the three tells something there
+			var speeds []float64
+			for n := range asked {
+				speeds = append(speeds, n.RPM)
+			}
+			assert.ElementsMatch(t, tc.speeds, speeds)
+		}
+	}
+}
+
+// A reading parts most the two patterns whose values lie furthest apart for their weight; how much it tells is the
+// patterns' spread over its own, in bits.
+func TestWhatAReadingParts(t *testing.T) {
+	list := []weighed{{pattern: Healthy, weight: 1}, {pattern: "heat-high", weight: 1}, {pattern: "gauge-off", weight: 1}}
+	values := []float64{0, 1, 10}
+	bits, between := information(list, func(i int) float64 { return values[i] }, 4)
+	assert.Equal(t, [2]string{"gauge-off", Healthy}, sorted(between))
+	mean := (0 + 1 + 10) / 3.0
+	spread := (0+1+100)/3.0 - mean*mean
+	assert.InEpsilon(t, math.Log2(1+spread/4)/2, bits, 1e-9)
+}
+
+func sorted(pair [2]string) [2]string {
+	slices.Sort(pair[:])
+	return pair
+}
+
+// The model answers to a tenth over rated speed, for an engine that turns.
+func TestTheSpeedsThatTheModelAnswersFor(t *testing.T) {
+	p, err := New(known())
+	require.NoError(t, err)
+	for rpm, answered := range map[float64]bool{-1: false, 0: false, 1: true, 1.1 * 3000: true, 3300.1: false} {
+		assert.Equal(t, answered, p.Check(Operation{RPM: rpm, Load: 1, SeaC: 20}) == nil, "%g rev/min", rpm)
 	}
 }
 
