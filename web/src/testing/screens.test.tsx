@@ -148,6 +148,28 @@ describe("a check", () => {
       expect(screen.getByText(text)).toBeVisible();
     expect(screen.getAllByText(/^18.min$/)).toHaveLength(2); // in the head, and to begin with in the stepper
   });
+  it("says beside the answers of a phone what must be so first, then what can hurt", () => {
+    const dock = document.body.appendChild(document.createElement("div"));
+    const before = [
+      { id: "seacock", label: "Seacock shut and tagged", minutes: 1, known: false, settle: "isolate", item: "seacock" },
+      { id: "lid", label: "Close up: strainer lid off", minutes: 4, known: true, settle: "access", item: "lid" },
+    ];
+    const asked = (check: string, more: Partial<NextCheck>) => (
+      <CheckCard
+        page={onJob(false)}
+        {...{ catalogue, words, possible, dock }}
+        next={{ ...next(check), ...more }}
+        heading={null}
+        onKeep={vi.fn()}
+      />
+    );
+    const { unmount } = show(asked("look", { before }));
+    expect(dock).toHaveTextContent("Before you begin: Seacock shut and tagged; Close up: strainer lid off; Flooding");
+    unmount();
+    show(asked("count", {}));
+    expect(dock).not.toHaveTextContent("Before you begin");
+    dock.remove();
+  });
   it("shows how it is done, where on this engine, and beside each answer what it looks like", async () => {
     const cache = new QueryClient({ defaultOptions: { queries: { enabled: false } } });
     const gone = { plate: "impeller", show: { gone: 0.5 } };

@@ -209,9 +209,9 @@ interface DockProps {
 function Dock(p: DockProps) {
   return (
     <div role="group" aria-label={p.answers.ways.question} data-check={p.answers.id} className={css.dock}>
-      {p.answers.cautions.length > 0 && (
+      {p.answers.before.length > 0 && (
         <p className={css.before}>
-          <strong>Before you begin:</strong> {p.answers.cautions.join("; ")}
+          <strong>Before you begin:</strong> {p.answers.before.join("; ")}
         </p>
       )}
       <div className={css.head}>

@@ -164,12 +164,13 @@ function First(p: FirstProps) {
   return (
     <div className={css.first}>
       <h3>Before you begin</h3>
-      <ul>
-        {needs.map((n) => (
-          <li key={n}>{n}</li>
-        ))}
-        {running && <li>Then: engine running</li>}
-      </ul>
+      {needs.length > 0 && (
+        <ul>
+          {needs.map((n) => (
+            <li key={n}>{n}</li>
+          ))}
+        </ul>
+      )}
       {steps.map((s) => (
         <div key={s.id} className={css.step}>
           <p>
@@ -187,6 +188,7 @@ function First(p: FirstProps) {
           )}
         </div>
       ))}
+      {running && <p className={css.then}>Then: engine running</p>}
     </div>
   );
 }

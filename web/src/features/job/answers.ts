@@ -39,8 +39,8 @@ interface Of {
 export interface Answers {
   id: string;
   check: string;
-  /** What can hurt at it, each by its name. */
-  cautions: string[];
+  /** What must be so first, then what can hurt at it, each by its name. */
+  before: string[];
   words: Words;
   /** What an answer looks like. */
   drawn: DrawnOf["answer"];
@@ -109,7 +109,7 @@ export function useAnswers({ job, catalogue, possible, check, words, next, open,
   return {
     id: check.id,
     check: check.label,
-    cautions: cautionsOf(catalogue, next.cautions ?? check.cautions),
+    before: [...(next.before ?? []).map((s) => s.label), ...cautionsOf(catalogue, next.cautions ?? check.cautions)],
     words,
     drawn: drawn.answer,
     marks,
