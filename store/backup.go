@@ -84,7 +84,7 @@ func (s *Store) copyTo(ctx context.Context, file string, looked func(part string
 	if err := os.WriteFile(part, nil, 0o600); err != nil { // nobody else may read it
 		return err
 	}
-	if err := s.db.WithContext(ctx).Exec("VACUUM INTO ?", part).Error; err != nil {
+	if err := s.vacuumInto(ctx, part); err != nil {
 		return errors.Join(fmt.Errorf("cannot write the backup %s: %w", part, err), ignoreMissing(os.Remove(part)))
 	}
 	err := looked(part)
@@ -98,6 +98,17 @@ func (s *Store) copyTo(ctx context.Context, file string, looked func(part string
 		return err
 	}
 	return flushed(filepath.Dir(file))
+}
+
+// vacuumInto writes a copy of one moment, on a connection of its own: readers' may write nothing, not even elsewhere.
+func (s *Store) vacuumInto(ctx context.Context, part string) (err error) {
+	db, err := connections(s.file, 1, false)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	_, err = db.ExecContext(ctx, "VACUUM INTO ?", part)
+	return err
 }
 
 func ignoreMissing(err error) error {

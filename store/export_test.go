@@ -30,16 +30,11 @@ func MakeOld(ctx context.Context, file string, version int64) (err error) {
 // TroubleOf tells what SQLite met.
 var TroubleOf = troubleOf
 
-// LimitPages lets the database grow to so many pages, as a full disk would: on every connection.
+// LimitPages lets the database grow to so many pages, as a full disk would.
 func LimitPages(s *Store, most int) error {
-	raw, err := s.db.DB()
-	if err != nil {
-		return err
-	}
-	raw.SetMaxOpenConns(1)
-	raw.SetMaxIdleConns(1)
-	_, err = raw.Exec(fmt.Sprintf("PRAGMA max_page_count = %d", most))
-	return err
+	return s.keep(context.Background(), func(db *gorm.DB) error {
+		return db.Exec(fmt.Sprintf("PRAGMA max_page_count = %d", most)).Error
+	})
 }
 
 // WorthKeeping tells which backups stay.
@@ -54,16 +49,8 @@ func MirrorAt(s *Store, folder string, every time.Duration) *Mirror { return s.m
 // FileOf is the record's file.
 func FileOf(s *Store) string { return s.file }
 
-// Begin begins a transaction as every write does, on at most so many connections.
-func Begin(s *Store, connections int) (gorm.Tx, error) {
-	raw, err := s.db.DB()
-	if err != nil {
-		return nil, err
-	}
-	raw.SetMaxOpenConns(connections)
-	tx, err := pool{raw}.BeginTx(context.Background(), nil)
-	if err != nil {
-		return nil, err
-	}
-	return tx.(gorm.Tx), nil
-}
+// Behind does something with SQLite itself behind a write's back, and says nothing of how it went.
+func Behind(tx record.Tx, words string) { tx.(*Tx).db.Exec(words) }
+
+// Reader is how readers speak to SQLite.
+func ReadersSay(s *Store, words string) error { return s.db.Exec(words).Error }

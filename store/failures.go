@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"log/slog"
 	"time"
 
@@ -21,9 +22,9 @@ func (f failures) LogMode(level logger.LogLevel) logger.Interface {
 	return failures{f.Interface.LogMode(level)}
 }
 
-// Trace logs a statement that failed with err.
+// Trace logs a statement that failed with err, unless whoever asked went away.
 func (f failures) Trace(ctx context.Context, begun time.Time, said func() (sql string, rows int64), err error) {
-	if err != nil {
+	if err != nil && !errors.Is(err, context.Canceled) {
 		f.Interface.Trace(ctx, begun, said, err)
 	}
 }

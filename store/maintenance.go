@@ -70,7 +70,7 @@ func (r *Reader) EnginesWithoutMaintenance() ([]record.Engine, error) {
 // ForgetMaintenance throws away what was put together of service histories and maintenance: it is made anew from the
 // entries.
 func (s *Store) ForgetMaintenance(ctx context.Context) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	return s.keep(ctx, func(tx *gorm.DB) error {
 		if err := tx.Where("1 = 1").Delete(&record.ServiceLine{}).Error; err != nil {
 			return err
 		}

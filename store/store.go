@@ -2,21 +2,18 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"embed"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
-	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
 	"sync"
 	"sync/atomic"
 	"syscall"
-	"time"
 
 	"github.com/gofrs/flock"
 	"gorm.io/gorm"
@@ -33,7 +30,8 @@ const FileName = "hevrin.db"
 
 // Store is an open database. It may be used from many goroutines.
 type Store struct {
-	db       *gorm.DB
+	db       *gorm.DB // which reads alone
+	writer   *writer  // used by writeInTurn alone, once the tables are as they are to be
 	lock     *flock.Flock
 	file     string
 	opened   os.FileInfo // the file, as it was when it was opened
@@ -43,9 +41,6 @@ type Store struct {
 	done     chan struct{} // closed once nobody writes any more
 	lines    *lineCache
 }
-
-// mostConnections is how many connections to the file there are at most; whoever needs another one waits.
-const mostConnections = 8
 
 // Open opens the record in a folder and brings it to the newest version, or begins one where the folder is new or
 // empty.
@@ -94,25 +89,19 @@ func openFile(file string, lock *flock.Flock) (*Store, error) {
 	if err := errors.Join(err, f.Chmod(0o600), f.Close()); err != nil {
 		return nil, err
 	}
-	dsn := url.URL{Scheme: "file", Opaque: filepath.ToSlash(file), RawQuery: url.Values{
-		"_journal_mode": {"WAL"}, "_foreign_keys": {"on"}, "_busy_timeout": {"5000"}, "_synchronous": {"FULL"},
-		"_txlock": {"immediate"}, // a read-then-write transaction would otherwise find the database locked
-	}.Encode()}
-	raw, err := sql.Open(driverName, dsn.String())
+	raw, err := connections(file, mostReaders, true)
 	if err != nil {
 		return nil, err
 	}
-	raw.SetMaxIdleConns(mostConnections) // opening a connection is expensive
-	raw.SetMaxOpenConns(mostConnections)
-	db, err := gorm.Open(dialectOver(pool{raw}), &gorm.Config{
-		TranslateError: true, PrepareStmt: true,
-		Logger:  newFailures(slog.Default()),
-		NowFunc: func() time.Time { return time.Now().UTC() },
-	})
+	db, err := speak(raw, true)
 	if err != nil {
 		return nil, errors.Join(err, raw.Close())
 	}
-	s := &Store{db: db, lock: lock, file: file, opened: opened, writes: make(chan *write, mostWaiting),
+	to, err := newWriter(file)
+	if err != nil {
+		return nil, errors.Join(err, raw.Close())
+	}
+	s := &Store{db: db, writer: to, lock: lock, file: file, opened: opened, writes: make(chan *write, mostWaiting),
 		done: make(chan struct{}), lines: newLineCache()}
 	go s.writeInTurn()
 	return s, nil
@@ -136,11 +125,7 @@ func (s *Store) begin(ctx context.Context, version int64) error {
 }
 
 func (s *Store) migrate(ctx context.Context, version int64) error {
-	raw, err := s.db.DB()
-	if err != nil {
-		return err
-	}
-	provider, err := migrator(raw)
+	provider, err := migrator(s.writer.pool)
 	if err != nil {
 		return err
 	}
@@ -168,7 +153,7 @@ func (s *Store) Close() error {
 	if err != nil {
 		return err
 	}
-	return errors.Join(raw.Close(), s.lock.Unlock())
+	return errors.Join(raw.Close(), s.writer.close(), s.lock.Unlock())
 }
 
 // Empty tells whether nothing was ever kept.

@@ -104,7 +104,7 @@ func (s *Store) commit(list []*write) {
 	}
 	err := s.writable()
 	if err == nil {
-		err = s.transact(doing)
+		err = s.writer.transact(doing)
 	}
 	if slices.ContainsFunc(doing, func(w *write) bool { return w.lined }) {
 		s.lines.written.Add(1)
@@ -120,28 +120,6 @@ func (s *Store) commit(list []*write) {
 	}
 }
 
-// transact does writes in one transaction.
-func (s *Store) transact(doing []*write) error {
-	return s.db.Transaction(func(tx *gorm.DB) error {
-		if len(doing) == 1 {
-			doing[0].err = doing[0].run(tx)
-			return doing[0].err
-		}
-		for i, w := range doing {
-			point := fmt.Sprintf("w%d", i)
-			if err := tx.SavePoint(point).Error; err != nil {
-				return err
-			}
-			if w.err = w.run(tx); w.err != nil {
-				if err := tx.RollbackTo(point).Error; err != nil {
-					return err
-				}
-			}
-		}
-		return nil
-	})
-}
-
 // run does a write; what panics is the caller's to see.
 func (w *write) run(tx *gorm.DB) (err error) {
 	defer func() {
@@ -149,7 +127,8 @@ func (w *write) run(tx *gorm.DB) (err error) {
 			err = fmt.Errorf("a write panicked: %v", w.panic)
 		}
 	}()
-	t := &Tx{Reader: Reader{db: tx.WithContext(w.ctx)}}
+	// what the caller's context carries, without its end: once begun, a write is not broken off
+	t := &Tx{Reader: Reader{db: tx.WithContext(context.WithoutCancel(w.ctx))}}
 	defer func() { w.lined = w.lined || t.lined }()
 	return w.do(t)
 }
