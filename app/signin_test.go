@@ -285,6 +285,67 @@ func TestASharedTabletChangesHandsByPIN(t *testing.T) {
 	assert.ErrorContains(t, p.Switch(s.ctx, tablet.ID, boss.ID, "582941", desk), "the passphrase once more")
 }
 
+// However many come at once, five wrong PINs are judged on a device and ten on all of a person's; the sixtieth is not
+// let in though it is right.
+func TestPINsAtOnceAreCounted(t *testing.T) {
+	s, p, manager := yardOf(t)
+	require.NoError(t, p.SetPIN(manager, phrase, "582941", desk))
+	boss, _ := record.ActorOf(manager)
+	var devices []string
+	for range 3 {
+		d, err := p.SignIn(s.ctx, "Tamsin Vane", phrase, desk, "")
+		require.NoError(t, err)
+		devices = append(devices, d.ID)
+	}
+	attack := func(device string) (judged int) {
+		answers := make([]error, 60)
+		var all sync.WaitGroup
+		for i := range answers {
+			all.Go(func() { answers[i] = p.Switch(s.ctx, device, boss.ID, fmt.Sprintf("%06d", 100*i+7), desk) })
+		}
+		all.Wait()
+		for _, err := range answers {
+			if assert.Error(t, err) && strings.Contains(err.Error(), "that is not the PIN") {
+				judged++
+			}
+		}
+		return judged
+	}
+	assert.Equal(t, core.MostPINGuesses, attack(devices[0]))
+	assert.ErrorContains(t, p.Switch(s.ctx, devices[0], boss.ID, "582941", desk), "the passphrase once more")
+	assert.Equal(t, core.MostPINGuessesOfAll-core.MostPINGuesses, attack(devices[1]))
+	assert.Equal(t, 0, attack(devices[2]), "all devices together took as many")
+	assert.ErrorContains(t, p.Switch(s.ctx, devices[2], boss.ID, "582941", desk), "the passphrase once more")
+
+	_, err := p.SignIn(s.ctx, "Tamsin Vane", phrase, desk, devices[2])
+	require.NoError(t, err)
+	require.NoError(t, p.Switch(s.ctx, devices[2], boss.ID, "582941", desk), "the passphrase opens it again")
+	assert.ErrorContains(t, p.Switch(s.ctx, devices[0], boss.ID, "582941", desk), "the passphrase once more",
+		"and nowhere else")
+}
+
+// Passphrases that are tried at once are judged no oftener than one after the other.
+func TestGuessesAtOnceAreCounted(t *testing.T) {
+	s, p, _ := yardOf(t)
+	var all sync.WaitGroup
+	answers := make([]error, 60)
+	for i := range answers {
+		all.Go(func() {
+			_, answers[i] = p.SignIn(s.ctx, "Tamsin Vane", "not the passphrase", people.From{Address: "10.0.0.9"}, "")
+		})
+	}
+	all.Wait()
+	judged := 0
+	for _, err := range answers {
+		var wait *people.Wait
+		if !asWait(err, &wait) {
+			judged++
+		}
+	}
+	assert.LessOrEqual(t, judged, 4, "three are free, the next one is waited for")
+	assert.Positive(t, judged)
+}
+
 func TestWhoIsSwitchedOffIsOutAndStaysOnRecord(t *testing.T) {
 	s, p, manager := yardOf(t)
 	kit := join(t, s, p, manager, "Kit Venn", core.Technician)

@@ -5,8 +5,8 @@ package live
 import (
 	"context"
 	"errors"
-	"fmt"
 	"io"
+	"maps"
 	"net"
 	"slices"
 	"sync"
@@ -97,8 +97,8 @@ func (f *Feed) Status() Status {
 	defer f.mu.Unlock()
 	s := Status{State: f.state, Since: f.since, Why: f.why, Seconds: f.clock.at(f.now()),
 		OwnClock: f.clock.reported(f.now()), Channels: slices.Clone(f.channels), Taken: f.taken, Passed: map[string]int{}}
-	for why, n := range f.passed {
-		s.Passed[why] = n
+	if f.taken > 0 { // before, it would tell that something else speaks there
+		maps.Copy(s.Passed, f.passed)
 	}
 	return s
 }
@@ -139,18 +139,30 @@ func (f *Feed) set(s State, why string) {
 	}
 }
 
+// nothingComes is all that is told of an address from which nothing was heard yet, after the same time whatever stands
+// there: who names it is not to learn which machines and ports of a network answer.
+const nothingComes = "nothing comes from the gateway: is it on, is this its address and port, and is this machine on " +
+	"the boat's network?"
+
 // run connects and listens, and connects again, until the context ends.
 func (f *Feed) run(ctx context.Context) {
-	retry := firstRetry
+	retry, ever := firstRetry, false
 	for ctx.Err() == nil {
-		heard, err := f.listen(ctx)
+		same := time.After(dialFor)
+		heard, err := f.listen(ctx, ever)
+		if ever = ever || heard; !ever {
+			select {
+			case <-ctx.Done():
+			case <-same:
+			}
+		}
 		if ctx.Err() != nil {
 			return
 		}
 		if heard {
 			retry = firstRetry
 		}
-		f.set(Lost, whyLost(err))
+		f.set(Lost, whyLost(err, ever))
 		select {
 		case <-ctx.Done():
 		case <-time.After(retry):
@@ -159,21 +171,19 @@ func (f *Feed) run(ctx context.Context) {
 	}
 }
 
-func whyLost(err error) string {
-	var network net.Error
+func whyLost(err error, ever bool) string {
 	switch {
+	case !ever:
+		return nothingComes
 	case errors.Is(err, io.EOF):
 		return "the gateway closed the line"
-	case errors.As(err, &network) && network.Timeout():
-		return "the gateway does not answer: is it on, and is this device on the boat's network?"
-	case err != nil:
-		return fmt.Sprintf("no line to the gateway: %s", err)
 	}
-	return ""
+	return "the gateway does not answer: is it on, and is this machine on the boat's network?"
 }
 
-// listen takes one connection from its begin to its end; heard says whether anything was taken.
-func (f *Feed) listen(ctx context.Context) (heard bool, err error) {
+// listen takes one connection from its begin to its end; ever says whether anything was taken of this gateway before,
+// heard whether anything was now.
+func (f *Feed) listen(ctx context.Context, ever bool) (heard bool, err error) {
 	dial := net.Dialer{Timeout: dialFor}
 	c, err := dial.DialContext(ctx, "tcp", f.Address)
 	if err != nil {
@@ -200,7 +210,8 @@ func (f *Feed) listen(ctx context.Context) (heard bool, err error) {
 		var network net.Error
 		switch {
 		case err == nil:
-		case errors.As(err, &network) && network.Timeout() && f.now().Sub(last) < giveUpAfter:
+		case errors.As(err, &network) && network.Timeout() && (heard || ever) &&
+			f.now().Sub(last) < giveUpAfter:
 			f.set(Silent, "the line is open, and nothing comes")
 		default:
 			return heard, err

@@ -5,6 +5,7 @@ import (
 	"math"
 	"net"
 	"runtime"
+	"sync"
 	"testing"
 	"time"
 
@@ -100,20 +101,62 @@ func TestALostGatewayIsToldAndFoundAgain(t *testing.T) {
 	eventually(t, f, func(s live.Status) bool { return s.State == live.Connected }, "found again")
 }
 
-func TestAnOpenLineThatSaysNothingIsSilent(t *testing.T) {
+// answers listens and says something to whoever connects.
+func answers(t *testing.T, say string) (address string) {
+	t.Helper()
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	defer l.Close()
+	t.Cleanup(func() { _ = l.Close() })
 	go func() {
-		if c, err := l.Accept(); err == nil {
-			defer c.Close()
-			<-t.Context().Done()
+		for {
+			c, err := l.Accept()
+			if err != nil {
+				return
+			}
+			_, _ = c.Write([]byte(say))
+			context.AfterFunc(t.Context(), func() { _ = c.Close() })
 		}
 	}()
-	f, release, err := hub(t).Use(l.Addr().String())
+	return l.Addr().String()
+}
+
+func TestAnOpenLineThatSaysNothingMoreIsSilent(t *testing.T) {
+	f, release, err := hub(t).Use(answers(t, "$IIMTW,17.0,C*15\r\n"))
 	require.NoError(t, err)
 	defer release()
 	eventually(t, f, func(s live.Status) bool { return s.State == live.Silent }, "silent")
+}
+
+// What stands at an address that never said anything a gateway says is not told: a closed port, an open one and one
+// that speaks something else look alike, at the same time.
+func TestNobodyScansANetworkThroughAFeed(t *testing.T) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	closed := l.Addr().String()
+	require.NoError(t, l.Close())
+	h := hub(t)
+	addresses := []string{closed, answers(t, ""), answers(t, "SSH-2.0-something\r\n")}
+	told := make([]string, len(addresses))
+	var all sync.WaitGroup
+	for i, address := range addresses {
+		begun := time.Now()
+		f, release, err := h.Use(address)
+		require.NoError(t, err)
+		defer release()
+		all.Go(func() {
+			for f.Status().State == live.Connecting && time.Since(begun) < time.Minute {
+				time.Sleep(10 * time.Millisecond)
+			}
+			s := f.Status()
+			assert.Equal(t, live.Lost, s.State)
+			assert.Empty(t, s.Passed)
+			assert.InDelta(t, 5, time.Since(begun).Seconds(), 1)
+			told[i] = s.Why
+		})
+	}
+	all.Wait()
+	assert.Equal(t, told[0], told[1])
+	assert.Equal(t, told[0], told[2])
 }
 
 func TestAddressesThatAreNone(t *testing.T) {

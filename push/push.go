@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
+	"log/slog"
 	"net"
 	"net/http"
 	"net/netip"
@@ -16,6 +17,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"syscall"
 	"time"
 
@@ -87,10 +89,7 @@ func New(folder, contact string, own []netip.AddrPort) (*Sender, error) {
 	return s, nil
 }
 
-// shared is the space between a provider and its customers (RFC 6598).
-var shared = netip.MustParsePrefix("100.64.0.0/10")
-
-// reach refuses to speak to a machine of the yard's own network: an endpoint is whatever a browser says.
+// reach refuses to speak to anything but a secure service of the internet: an endpoint is whatever a browser says.
 func (s *Sender) reach(address string) error {
 	to, err := netip.ParseAddrPort(address)
 	if err != nil {
@@ -100,11 +99,17 @@ func (s *Sender) reach(address string) error {
 	if slices.Contains(s.own, to) {
 		return nil
 	}
-	if ip := to.Addr(); network.IsPrivate(ip) || shared.Contains(ip) || !ip.IsGlobalUnicast() {
-		return fmt.Errorf("%s is no address of the internet", address)
+	if !network.IsGlobal(to.Addr()) || to.Port() != httpsPort {
+		return errNowhere
 	}
 	return nil
 }
+
+// httpsPort is the one at which browsers' services listen.
+const httpsPort = 443
+
+// errNowhere is all that is told of what stands at an address: who subscribes is not to learn what answers there.
+var errNowhere = errors.New("no browser's service takes reminders at that address")
 
 // PublicKey is people.Pusher's.
 func (s *Sender) PublicKey() string { return s.keys.Public }
@@ -119,9 +124,11 @@ func (s *Sender) Check(to *url.URL) error {
 		return nil
 	case to.Scheme != "https":
 		return errors.New("it does not speak TLS")
+	case to.Port() != "" && to.Port() != strconv.Itoa(httpsPort):
+		return errNowhere
 	}
 	if ip, err := netip.ParseAddr(to.Hostname()); err == nil {
-		return s.reach(netip.AddrPortFrom(ip, 443).String())
+		return s.reach(netip.AddrPortFrom(ip, httpsPort).String())
 	}
 	return nil
 }
@@ -140,7 +147,8 @@ func (s *Sender) Push(ctx context.Context, to people.Subscription, m people.Mess
 		&webpush.Options{HTTPClient: s.client, Subscriber: s.contact, Topic: m.Tag, TTL: int(keptFor.Seconds()),
 			Urgency: webpush.UrgencyNormal, VAPIDPublicKey: s.keys.Public, VAPIDPrivateKey: s.keys.Private})
 	if err != nil {
-		return fmt.Errorf("the browser's service is not reached from here: %w", bare(err))
+		slog.Warn("a browser's service was not reached", "error", bare(err)) // for who runs the program alone
+		return people.ErrNotTaken
 	}
 	defer func() { _ = answer.Body.Close() }()
 	_, _ = io.Copy(io.Discard, io.LimitReader(answer.Body, 4096))
@@ -148,7 +156,8 @@ func (s *Sender) Push(ctx context.Context, to people.Subscription, m people.Mess
 	case answer.StatusCode == http.StatusGone || answer.StatusCode == http.StatusNotFound:
 		return people.ErrNoSubscription
 	case answer.StatusCode >= http.StatusMultipleChoices:
-		return fmt.Errorf("the browser's service refused it (%d)", answer.StatusCode)
+		slog.Warn("a browser's service refused a reminder", "status", answer.StatusCode)
+		return people.ErrNotTaken
 	}
 	return nil
 }

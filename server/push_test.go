@@ -71,6 +71,7 @@ func TestRemindersGoToTheDeviceThatAsks(t *testing.T) {
 		assert.Equal(t, 422, kit.ask("PUT", base+"/session/push", bad).Code, bad)
 	}
 	assert.True(t, read[api.Pushing](t, kit.ask("PUT", base+"/session/push", keys(phone))).On)
+	y.people.Settle()
 	assert.Equal(t, []string{"Hevrin reminds you here"}, s.titles(phone))
 	assert.False(t, read[api.Pushing](t, y.boss().ask("GET", base+"/session/push", nil)).On, "another's device is another's")
 
@@ -78,6 +79,7 @@ func TestRemindersGoToTheDeviceThatAsks(t *testing.T) {
 	other := y.browser().signIn("Kit Venn", hisPhrase)
 	require.Eventually(t, func() bool { return len(s.titles(phone)) == 2 }, 60*time.Second, 10*time.Millisecond)
 	read[api.Pushing](t, other.ask("PUT", base+"/session/push", keys(tablet)))
+	y.people.Settle()
 	assert.Equal(t, []string{"Hevrin reminds you here"}, s.titles(tablet))
 	news := read[api.AccountNews](t, kit.ask("GET", base+"/session/news", nil)).News
 	require.Len(t, news, 3)
@@ -108,12 +110,15 @@ func TestRemindersGoToTheDeviceThatAsks(t *testing.T) {
 
 	// why nothing comes is said; what the browser gave up is let go
 	s.fails = errors.New("the browser's service is not reached from here")
-	failed := read[api.Pushing](t, kit.ask("PUT", base+"/session/push", keys(phone)))
+	read[api.Pushing](t, kit.ask("PUT", base+"/session/push", keys(phone)))
+	y.people.Settle()
+	failed := read[api.Pushing](t, kit.ask("GET", base+"/session/push", nil))
 	assert.Contains(t, *failed.Failed, "not reached")
 	s.fails = people.ErrNoSubscription
 	require.NoError(t, y.people.Remind(t.Context(), today.Add(48*time.Hour), say))
 	assert.False(t, read[api.Pushing](t, kit.ask("GET", base+"/session/push", nil)).On)
 	s.fails = nil
 	read[api.Pushing](t, kit.ask("PUT", base+"/session/push", keys(phone)))
+	y.people.Settle()
 	assert.False(t, read[api.Pushing](t, kit.ask("DELETE", base+"/session/push", nil)).On)
 }

@@ -96,7 +96,44 @@ func (s *Store) OnDevice(ctx context.Context, device string) (list []people.OnDe
 
 // SaveOnDevice is people.Store's.
 func (s *Store) SaveOnDevice(ctx context.Context, o people.OnDevice) error {
-	return s.keep(ctx, func(db *gorm.DB) error { return db.Save(&o).Error })
+	return s.keep(ctx, func(db *gorm.DB) error {
+		if err := db.Where("person_id = ? AND device_id <> ? AND wrong > 0", o.PersonID, o.DeviceID).
+			Delete(&people.OnDevice{}).Error; err != nil {
+			return err
+		}
+		return db.Save(&o).Error
+	})
+}
+
+// TryPIN is people.Store's.
+func (s *Store) TryPIN(ctx context.Context, o people.OnDevice, most, mostOfAll int) (left int, err error) {
+	err = s.keep(ctx, func(db *gorm.DB) error {
+		var rows []people.OnDevice
+		if err := db.Where("person_id = ?", o.PersonID).Find(&rows).Error; err != nil {
+			return err
+		}
+		here, all := most, 0 // of a device that is not known any more there is none left
+		for _, r := range rows {
+			all += r.Wrong
+			if r.DeviceID == o.DeviceID {
+				here = r.Wrong
+			}
+		}
+		if left = min(most-here, mostOfAll-all) - 1; left < 0 {
+			return nil
+		}
+		return db.Model(&people.OnDevice{}).Where("device_id = ? AND person_id = ?", o.DeviceID, o.PersonID).
+			Update("wrong", gorm.Expr("wrong + 1")).Error
+	})
+	return left, err
+}
+
+// ForgivePIN is people.Store's.
+func (s *Store) ForgivePIN(ctx context.Context, o people.OnDevice) error {
+	return s.keep(ctx, func(db *gorm.DB) error {
+		return db.Model(&people.OnDevice{}).Where("device_id = ? AND person_id = ?", o.DeviceID, o.PersonID).
+			Update("wrong", 0).Error
+	})
 }
 
 // ForgetOnDevice is people.Store's.

@@ -72,29 +72,21 @@ func (g *guesses) of(key string, now time.Time) guessed {
 	return x
 }
 
-// wait refuses a guess that comes too soon.
-func (g *guesses) wait(name, address string, now time.Time) error {
+// begin refuses a guess that comes too soon, and counts any other before it is known to be right, in one: of those that
+// run at once no more are judged than of those that come one after the other.
+func (g *guesses) begin(name, address string, now time.Time) error {
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	pair, net := keysOf(name, address)
 	ofPair, ofNet := g.of(pair, now), g.of(net, now)
 	left := max(ofPair.last.Add(people.WaitAfter(ofPair.wrong, 0)).Sub(now),
 		ofNet.last.Add(people.WaitAfter(0, ofNet.wrong)).Sub(now))
-	if left <= 0 || ofPair.wrong == 0 && ofNet.wrong == 0 {
-		return nil
+	if left > 0 && ofPair.wrong+ofNet.wrong > 0 {
+		return &Wait{left}
 	}
-	return &Wait{left}
-}
-
-// wrong counts a guess, before it is known to be right: those that run at once are all counted.
-func (g *guesses) wrong(name, address string, now time.Time) {
-	g.mu.Lock()
-	defer g.mu.Unlock()
-	pair, net := keysOf(name, address)
-	for _, key := range []string{pair, net} {
-		x := g.of(key, now)
-		g.kept.Add(key, guessed{x.wrong + 1, now})
-	}
+	g.kept.Add(pair, guessed{ofPair.wrong + 1, now})
+	g.kept.Add(net, guessed{ofNet.wrong + 1, now})
+	return nil
 }
 
 // right forgets the guesses of a name from an address, and takes this one off the address.

@@ -83,7 +83,14 @@ type Store interface {
 	// EndDevices signs devices out: one, or all of a person but one.
 	EndDevices(ctx context.Context, device, person, but string, at time.Time) error
 	OnDevice(ctx context.Context, device string) ([]OnDevice, error)
+	// SaveOnDevice notes that somebody gave their passphrase on a device. Where a wrong PIN was given for them on another
+	// one, it is asked for there once more.
 	SaveOnDevice(ctx context.Context, o OnDevice) error
+	// TryPIN counts a PIN as wrong before it is judged, and gives how many more may be tried if it is: below 0, this one
+	// may not, since as many were on this device or on all. No two are counted as one.
+	TryPIN(ctx context.Context, o OnDevice, most, mostOfAll int) (left int, err error)
+	// ForgivePIN forgets what was counted on a device, as after the right PIN.
+	ForgivePIN(ctx context.Context, o OnDevice) error
 	ForgetOnDevice(ctx context.Context, device, person string) error
 	Invitation(ctx context.Context, token string) (Invitation, bool, error)
 	// Invite saves an invitation in the place of any other that its person has.
@@ -128,6 +135,10 @@ type People struct {
 	dummy   func() string // a hash of nobody's, against which the passphrases of unknown names are held
 	ended   listeners
 	pusher  Pusher // nil: nothing is pushed
+	// background is what is done beside answers, within life.
+	background sync.WaitGroup
+	life       context.Context //nolint:containedctx // it is their own
+	stop       context.CancelFunc
 }
 
 // New joins the record and where secrets lie.
@@ -140,6 +151,7 @@ func NewQuick(l *record.Log, s Store) *People {
 
 func newWith(l *record.Log, s Store, params *argon2id.Params) *People {
 	p := &People{Log: l, store: s, params: params, hashes: semaphore.NewWeighted(2), guesses: newGuesses()}
+	p.life, p.stop = context.WithCancel(context.Background())
 	p.dummy = sync.OnceValue(func() string {
 		hash, err := argon2id.CreateHash(newToken(), params)
 		if err != nil {

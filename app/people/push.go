@@ -6,11 +6,13 @@ import (
 	"errors"
 	"log/slog"
 	"net/url"
+	"slices"
 	"time"
 
 	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/core/people"
+	"hevrin/core/units"
 	"hevrin/core/validation"
 )
 
@@ -51,6 +53,13 @@ type Pusher interface {
 
 // ErrNoSubscription says that a browser takes no messages any more.
 var ErrNoSubscription = errors.New("the browser takes no messages any more")
+
+// ErrNotTaken says that a message did not go, and nothing of why: who subscribes names the address, and is not to learn
+// what answers there.
+var ErrNotTaken = errors.New("the browser's service did not take it: is this machine on the internet?")
+
+// mostSubscriptions is how many devices of a person take reminders.
+const mostSubscriptions = 8
 
 // PushBy lets messages go; before it none do.
 func (a *People) PushBy(p Pusher) { a.pusher = p }
@@ -105,12 +114,41 @@ func (a *People) Subscribe(ctx context.Context, endpoint, p256dh, auth string) e
 	now := a.Now().UTC()
 	s := Subscription{Endpoint: endpoint, PersonID: actor.ID, DeviceID: actor.Device, P256dh: p256dh, Auth: auth,
 		MadeAt: now, Told: now}
+	had, err := a.store.Subscriptions(ctx, actor.ID)
+	if err != nil {
+		return err
+	}
+	others := slices.DeleteFunc(had, func(x Subscription) bool {
+		return x.DeviceID == actor.Device || x.Endpoint == endpoint
+	})
+	if len(others) >= mostSubscriptions {
+		return &eventlog.Conflict{Say: units.Say("%d of your devices take reminders already: end them on one first",
+			mostSubscriptions).String()}
+	}
 	if err := a.store.Subscribe(ctx, s); err != nil {
 		return err
 	}
-	_, err = a.push(ctx, s, Message{Title: "Hevrin reminds you here",
+	// the answer does not wait for it: how long it takes would tell what stands there
+	a.background.Go(func() { a.hello(a.life, s) })
+	return nil
+}
+
+// hello sends a first word to a device that subscribed.
+func (a *People) hello(ctx context.Context, s Subscription) {
+	_, err := a.push(ctx, s, Message{Title: "Hevrin reminds you here",
 		Body: "What comes due, orders, and what happens to your account.", Path: "/me", Tag: "hello"})
-	return err
+	if err != nil {
+		slog.Warn("how a reminder went could not be noted", "error", err)
+	}
+}
+
+// Settle waits until what was begun beside answers is done.
+func (a *People) Settle() { a.background.Wait() }
+
+// Close ends what was begun beside answers, and waits for it; nothing is asked of the people after it.
+func (a *People) Close() {
+	a.stop()
+	a.background.Wait()
 }
 
 // Unsubscribe ends the reminders on the device that asks.

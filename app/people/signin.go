@@ -24,10 +24,9 @@ var errNotKnown = &record.Forbidden{Say: "name and passphrase do not belong toge
 // SignIn finds whose name and passphrase these are, and gives them a device: a new one, or the one that is signed in
 // already and is shared. How long it takes does not tell whether there is such a name.
 func (a *People) SignIn(ctx context.Context, name, passphrase string, from From, shared string) (Device, error) {
-	if err := a.guesses.wait(name, from.Address, a.Now()); err != nil {
+	if err := a.guesses.begin(name, from.Address, a.Now()); err != nil {
 		return Device{}, err
 	}
-	a.guesses.wrong(name, from.Address, a.Now())
 	all, err := a.all(a.Store.Read(ctx))
 	if err != nil {
 		return Device{}, err
@@ -167,6 +166,9 @@ func (a *People) pinHolds(o OnDevice) bool {
 	return o.Wrong < people.MostPINGuesses && a.Now().Sub(o.Since) < people.PINLastsFor
 }
 
+var errPassphrase = &record.Forbidden{
+	Say: "give the passphrase once more on this device: the PIN is not enough now"}
+
 // Switch lets somebody take over a shared device with their PIN. After too many wrong ones the passphrase is asked for.
 func (a *People) Switch(ctx context.Context, device, person, pin string, from From) error {
 	d, ok, err := a.store.Device(ctx, device)
@@ -190,11 +192,14 @@ func (a *People) Switch(ctx context.Context, device, person, pin string, from Fr
 		return err
 	}
 	if at < 0 || !ok || account.PIN == "" || who.Off || !a.pinHolds(on[at]) {
-		return &record.Forbidden{Say: "give the passphrase once more on this device: the PIN is not enough now"}
+		return errPassphrase
 	}
-	on[at].Wrong++ // before it is known: those that run at once are all counted
-	if err := a.store.SaveOnDevice(ctx, on[at]); err != nil {
+	left, err := a.store.TryPIN(ctx, on[at], people.MostPINGuesses, people.MostPINGuessesOfAll)
+	if err != nil {
 		return err
+	}
+	if left < 0 {
+		return errPassphrase
 	}
 	right, err := a.matches(ctx, pin, account.PIN)
 	if err != nil {
@@ -202,12 +207,10 @@ func (a *People) Switch(ctx context.Context, device, person, pin string, from Fr
 	}
 	if !right {
 		a.Audit(ctx, people.AuditLine{What: people.PINRefused, Of: person, Device: device, Address: from.Address})
-		left := people.MostPINGuesses - on[at].Wrong
 		return &record.Forbidden{Say: fmt.Sprintf("that is not the PIN: %d more %s, then the passphrase is asked for", left,
 			map[bool]string{true: "try", false: "tries"}[left == 1])}
 	}
-	on[at].Wrong = 0
-	if err := a.store.SaveOnDevice(ctx, on[at]); err != nil {
+	if err := a.store.ForgivePIN(ctx, on[at]); err != nil {
 		return err
 	}
 	d.PersonID, d.UsedAt, d.Address = person, a.Now().UTC(), from.Address
@@ -247,10 +250,9 @@ func (a *People) ChangePassphrase(ctx context.Context, old, phrase string, from 
 
 // proven asks whoever is signed in for their passphrase once more, before something of their account is changed.
 func (a *People) proven(ctx context.Context, actor record.Actor, phrase string, from From) (Account, error) {
-	if err := a.guesses.wait(actor.Name, from.Address, a.Now()); err != nil {
+	if err := a.guesses.begin(actor.Name, from.Address, a.Now()); err != nil {
 		return Account{}, err
 	}
-	a.guesses.wrong(actor.Name, from.Address, a.Now())
 	account, ok, err := a.store.Account(ctx, actor.ID)
 	if err != nil || !ok {
 		return account, err

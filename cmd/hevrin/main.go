@@ -181,6 +181,7 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 		return err
 	}
 	team := people.New(program.Log, kept)
+	defer team.Close()
 	var yard *server.Yard
 	if p.listen != "" {
 		if yard, err = yardFor(ctx, team, kept, p); err != nil {

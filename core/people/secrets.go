@@ -44,6 +44,9 @@ const (
 // MostPINGuesses is how many wrong PINs a device takes before the passphrase is asked for.
 const MostPINGuesses = 5
 
+// MostPINGuessesOfAll is how many wrong PINs of a person all devices together take before each asks for the passphrase.
+const MostPINGuessesOfAll = 10
+
 // WaitAfter is how long a name is not tried again from an address after so many wrong guesses of it from there, and so
 // many of any name.
 func WaitAfter(ofName, ofAddress int) time.Duration {
