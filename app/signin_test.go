@@ -346,6 +346,51 @@ func TestGuessesAtOnceAreCounted(t *testing.T) {
 	assert.Positive(t, judged)
 }
 
+// However much strangers try, the audit log grows by a few lines, which tell how much it was.
+func TestStrangersDoNotFillTheAuditLog(t *testing.T) {
+	s, p, _ := yardOf(t)
+	before := strings.Count(audited(t, s, p), "refused")
+	try := func(n int) {
+		for i := range n {
+			_, err := p.SignIn(s.ctx, fmt.Sprint("Nobody ", i), "wrong", people.From{Address: fmt.Sprintf("10.9.%d.%d",
+				i/250, i%250)}, "")
+			require.Error(t, err)
+			_, err = p.Accept(s.ctx, "no such invitation", phrase2, people.From{Address: "10.9.0.1"})
+			require.Error(t, err)
+		}
+	}
+	try(500)
+	list, err := s.Store.Read(s.ctx).Entries(people.AuditSubject)
+	require.NoError(t, err)
+	assert.LessOrEqual(t, strings.Count(fmt.Sprint(kindsOf(list)), "refused")-before, 2, "the first of each kind")
+	s.now = s.now.Add(2 * time.Minute)
+	shown, err := p.Audited(s.ctx, 10)
+	require.NoError(t, err)
+	said := ""
+	for _, e := range shown {
+		said += e.Body.Audit.Say + "\n"
+	}
+	assert.Contains(t, said, "499 more since", "who looks is told all of it")
+	assert.Contains(t, said, "499 addresses, 499 names")
+	for range 7 * 24 { // a week of it, all day and night
+		try(3)
+		s.now = s.now.Add(time.Hour)
+	}
+	list, err = s.Store.Read(s.ctx).Entries(people.AuditSubject)
+	require.NoError(t, err)
+	assert.Less(t, strings.Count(fmt.Sprint(kindsOf(list)), "refused"), 2*(7*4+8))
+	s.now = s.now.Add(48 * time.Hour)
+	try(1)
+	assert.Contains(t, strings.SplitN(audited(t, s, p), " ", 3)[0], "refused", "after a quiet day it is told at once")
+}
+
+func kindsOf(entries []eventlog.Entry) (out []string) {
+	for _, e := range entries {
+		out = append(out, e.Body.Audit.What)
+	}
+	return out
+}
+
 func TestWhoIsSwitchedOffIsOutAndStaysOnRecord(t *testing.T) {
 	s, p, manager := yardOf(t)
 	kit := join(t, s, p, manager, "Kit Venn", core.Technician)

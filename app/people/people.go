@@ -128,13 +128,14 @@ var hashing = &argon2id.Params{Memory: 64 << 10, Iterations: 2, Parallelism: 1, 
 // People are the use cases. They may be used from many goroutines.
 type People struct {
 	*record.Log
-	store   Store
-	params  *argon2id.Params
-	hashes  *semaphore.Weighted // of the memory that hashing takes
-	guesses *guesses
-	dummy   func() string // a hash of nobody's, against which the passphrases of unknown names are held
-	ended   listeners
-	pusher  Pusher // nil: nothing is pushed
+	store    Store
+	params   *argon2id.Params
+	hashes   *semaphore.Weighted // of the memory that hashing takes
+	guesses  *guesses
+	refusals refusals
+	dummy    func() string // a hash of nobody's, against which the passphrases of unknown names are held
+	ended    listeners
+	pusher   Pusher // nil: nothing is pushed
 	// background is what is done beside answers, within life.
 	background sync.WaitGroup
 	life       context.Context //nolint:containedctx // it is their own

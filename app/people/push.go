@@ -149,6 +149,7 @@ func (a *People) Settle() { a.background.Wait() }
 func (a *People) Close() {
 	a.stop()
 	a.background.Wait()
+	a.refusals.report(context.Background(), a)
 }
 
 // Unsubscribe ends the reminders on the device that asks.

@@ -175,7 +175,7 @@ func (a *People) Accept(ctx context.Context, token, phrase string, from From) (D
 	p, err := a.Invitation(ctx, token)
 	if err != nil {
 		if errors.Is(err, errNoInvitation) {
-			a.Audit(ctx, people.AuditLine{What: people.InviteRefused, Address: from.Address})
+			a.refusals.refused(ctx, a, people.AuditLine{What: people.InviteRefused, Address: from.Address})
 		}
 		return Device{}, err
 	}

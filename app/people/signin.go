@@ -9,7 +9,6 @@ import (
 	"github.com/google/uuid"
 
 	"hevrin/app/record"
-	"hevrin/core/eventlog"
 	goodphrase "hevrin/core/passphrase"
 	"hevrin/core/people"
 	"hevrin/core/validation"
@@ -49,7 +48,7 @@ func (a *People) SignIn(ctx context.Context, name, passphrase string, from From,
 		return Device{}, err
 	}
 	if !right || who.ID == "" {
-		a.Audit(ctx, people.AuditLine{What: people.SignInRefused, Address: from.Address, Of: short(name)})
+		a.refusals.refused(ctx, a, people.AuditLine{What: people.SignInRefused, Address: from.Address, Of: short(name)})
 		return Device{}, errNotKnown
 	}
 	a.guesses.right(name, from.Address)
@@ -355,35 +354,4 @@ func (a *People) Devices(ctx context.Context) ([]Device, error) {
 	return slices.DeleteFunc(list, func(d Device) bool {
 		return now.Sub(d.UsedAt) > people.IdleFor || now.Sub(d.MadeAt) > people.LastsFor
 	}), err
-}
-
-// nobody is by whom something was tried of which nobody knows who it was.
-const nobody = "nobody known"
-
-// Audit adds a line to the audit log. What cannot be written is told in the program's log and bars nothing.
-func (a *People) Audit(ctx context.Context, line people.AuditLine) {
-	by := nobody
-	if line.Person != "" {
-		if p, err := a.person(ctx, line.Person); err == nil {
-			by = p.Name
-		}
-	}
-	e := a.NewEntry(record.Stamp{EntryID: uuid.NewString(), By: by}, AuditSubject, eventlog.Audited,
-		eventlog.Body{Audit: &line})
-	// it is written though whoever asked goes away
-	if err := a.Store.Write(context.WithoutCancel(ctx), func(tx record.Tx) error { return tx.Append(e) }); err != nil {
-		logAudit(line, err)
-	}
-	a.tellOwner(ctx, line)
-}
-
-// Audited gives the audit log's newest lines, the newest first, at most so many.
-func (a *People) Audited(ctx context.Context, most int) ([]eventlog.Entry, error) {
-	entries, err := a.Store.Read(ctx).Entries(AuditSubject)
-	if err != nil {
-		return nil, err
-	}
-	entries = slices.Clone(entries[max(0, len(entries)-most):])
-	slices.Reverse(entries)
-	return entries, nil
 }
