@@ -40,10 +40,11 @@ var house = []room{
 		"core/units core/validation core/fluid core/rootfind"},
 	{"core/proving", "what a test run proves: its stages, what a recording shows, tracks", "core/units core/validation"},
 	{"core/nmea", "sentences of NMEA 0183 read and written", ""},
-	{"core/datalog", "tables of data loggers read", "core/validation core/units core/proving"},
+	{"core/delimited", "bounds tables of text before they are taken apart", ""},
+	{"core/datalog", "tables of data loggers read", "core/validation core/units core/delimited core/proving"},
 	{"core/calculator", "the calculators by name: fields, reading what was typed, computing, warnings, pictures",
-		"core/validation core/units core/fluid core/hydraulics core/exchanger core/plant core/workbench core/wetwork " +
-			"core/proving"},
+		"core/validation core/units core/delimited core/fluid core/hydraulics core/exchanger core/plant core/workbench " +
+			"core/wetwork core/proving"},
 	{"core/catalogue", "the knowledge of the trade: data files, their loader, the proof that they hold together",
 		"core/units core/validation"},
 	{"core/drawings", "which drawing shows each check, answer, access and step", "core/units core/validation core/catalogue"},

@@ -154,7 +154,7 @@ func (a *People) AnswerLink(ctx context.Context, token string, x Answer, from Fr
 		return "", "", "", errForReading
 	}
 	var wrong validation.Errors
-	if n := len([]rune(x.Name)); n == 0 || n > 60 {
+	if n := len([]rune(x.Name)); n > 60 || !validation.IsName(x.Name) {
 		wrong.Add("name", x.Name, "1 to 60 letters", "say who you are")
 	}
 	if n := len([]rune(x.Words)); n > mostWords || n == 0 && !x.Approved {

@@ -183,6 +183,9 @@ type Prepared func(tx Tx) error
 // log went on meanwhile. Its error refuses the entry.
 func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader,
 	before []eventlog.Entry) (Prepared, error)) error {
+	if err := eventlog.CheckBy(e); err != nil {
+		return err
+	}
 	for i := range fewTries {
 		r := l.Store.Read(ctx)
 		read := l.Entries
@@ -215,6 +218,9 @@ func (l *Log) Write(ctx context.Context, e eventlog.Entry, prepare func(r Reader
 // WriteLocked is Write with everything worked out within the transaction: for what must see nobody come between.
 func (l *Log) WriteLocked(ctx context.Context, e eventlog.Entry, prepare func(r Reader,
 	before []eventlog.Entry) (Prepared, error)) error {
+	if err := eventlog.CheckBy(e); err != nil {
+		return err
+	}
 	done := false
 	var upTo, at int64
 	err := l.Store.Write(ctx, func(tx Tx) error {

@@ -2,9 +2,11 @@ package yardlist
 
 import (
 	"bytes"
+	"strings"
 	"testing"
 	"time"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
@@ -51,4 +53,13 @@ func FuzzList(f *testing.F) {
 			}
 		}
 	})
+}
+
+// A file that is all commas or all quotes is refused, at once and in the memory that it takes itself.
+func TestAFileOfOneRowIsRefusedAtOnce(t *testing.T) {
+	for name, text := range map[string]string{"commas": strings.Repeat(",", MostBytes-1), "quotes": strings.Repeat("\"", MostBytes-1),
+		"quoted commas": strings.Repeat("\",", MostBytes/2-1), "pipes": strings.Repeat("|;,\t", MostBytes/4-1)} {
+		_, err := File{Name: "a.csv", Data: []byte(text)}.cells()
+		assert.ErrorContains(t, err, "longer than any table's", name)
+	}
 }

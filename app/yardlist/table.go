@@ -15,6 +15,7 @@ import (
 	"golang.org/x/text/encoding/unicode"
 	"golang.org/x/text/transform"
 
+	"hevrin/core/delimited"
 	"hevrin/core/units"
 	"hevrin/core/validation"
 	"hevrin/core/yardlist"
@@ -147,7 +148,12 @@ func (f File) table() (best [][]string, decimalComma bool, err error) {
 		return nil, false, err
 	}
 	most := -1
+	var large error
 	for _, comma := range []rune{',', ';', '\t', '|'} {
+		if err := delimited.Check(text, byte(comma)); err != nil {
+			large = refused("a longer row", "a table", "%s", err)
+			continue // it may be parted by another
+		}
 		rows, err := parted(text, comma)
 		if err != nil {
 			return nil, false, err
@@ -155,6 +161,9 @@ func (f File) table() (best [][]string, decimalComma bool, err error) {
 		if n := alike(rows); n > most {
 			best, most, decimalComma = rows, n, comma == ';'
 		}
+	}
+	if most < 0 {
+		return nil, false, large
 	}
 	if best = trimmed(best); len(best) == 0 {
 		return nil, false, refused("no row", "a list", "there is nothing in it")

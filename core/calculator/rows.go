@@ -12,6 +12,7 @@ import (
 	"strings"
 	"time"
 
+	"hevrin/core/delimited"
 	"hevrin/core/units"
 )
 
@@ -263,6 +264,9 @@ func readCSV(text string) ([][]string, error) {
 			reader.Comma = sep
 			break
 		}
+	}
+	if err := delimited.Check(text, byte(reader.Comma)); err != nil {
+		return nil, err
 	}
 	list, err := reader.ReadAll()
 	var slip *csv.ParseError

@@ -15,6 +15,7 @@ import (
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
 
+	"hevrin/core/delimited"
 	"hevrin/core/units"
 	"hevrin/core/validation"
 )
@@ -136,6 +137,9 @@ func split(text string) (*File, error) {
 	best, cells, fits := -1, 0, 0
 	head := firstLines(text, looksAt)
 	for i, d := range delimiters {
+		if delimited.Check(head, byte(d.mark)) != nil {
+			continue
+		}
 		counts := map[int]int{}
 		cut(head, d.mark, func(_ int, row []string) { counts[len(row)]++ })
 		for n, lines := range counts {
@@ -146,6 +150,9 @@ func split(text string) (*File, error) {
 	}
 	if best < 0 {
 		return nil, refuse("one column", "2 to 64 columns", "no columns are seen: put a comma, semicolon or tab between them")
+	}
+	if err := delimited.Check(text, byte(delimiters[best].mark)); err != nil {
+		return nil, refuse("a longer row", "a table", "%s", err)
 	}
 	f := &File{Delimiter: delimiters[best].name}
 	over := false

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"hevrin/core/catalogue"
@@ -420,9 +421,20 @@ func CheckEngine(c *catalogue.Catalogue, f EngineFacts) error {
 }
 
 func name(wrong *validation.Errors, field, given string) {
-	if strings.TrimSpace(given) == "" {
+	switch {
+	case strings.TrimSpace(given) == "":
 		wrong.Add(field, "nothing", "1 to 80 letters", "give it a name")
+	case !validation.IsName(given):
+		wrong.Add(field, strconv.QuoteToASCII(given), "letters that are seen, on one line",
+			"type the name anew: there are signs in it that nobody sees")
 	}
+}
+
+// CheckBy refuses an entry by a name that nobody can read.
+func CheckBy(e Entry) error {
+	var wrong validation.Errors
+	name(&wrong, "by", e.By)
+	return wrong.Err()
 }
 
 func within(wrong *validation.Errors, field string, x, least, most float64, unit string) {

@@ -2,7 +2,9 @@
 package passphrase
 
 import (
+	"slices"
 	"strings"
+	"unicode"
 
 	"github.com/trustelem/zxcvbn"
 
@@ -18,6 +20,22 @@ const (
 	leastScore = 3 // of 4: safe against whoever stole the record, zxcvbn
 )
 
+// wellKnown are passphrases that everybody knows, letters alone: examples of advice, sayings, first lines. From memory.
+var wellKnown = []string{"correcthorsebatterystaple", "thequickbrownfox", "tobeornottobe", "maytheforcebewithyou",
+	"letmeinletmein", "iloveyouiloveyou", "allyourbasearebelong", "itwasthebestoftimes", "onceuponatime",
+	"threelittlepigs", "twinkletwinklelittlestar", "rowrowrowyourboat", "diceware", "opensesame"}
+
+// published says whether a passphrase is one of them, however it is spaced, and whatever stands around it.
+func published(phrase string) bool {
+	letters := strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) {
+			return unicode.ToLower(r)
+		}
+		return -1
+	}, phrase)
+	return slices.ContainsFunc(wellKnown, func(known string) bool { return strings.Contains(letters, known) })
+}
+
 // Check says what is wrong with a passphrase for a person of a name: too short, or one of those that are
 // tried first, among them the name itself and the program's.
 func Check(name, phrase string) error {
@@ -29,6 +47,9 @@ func Check(name, phrase string) error {
 			Least)
 	case n > Most:
 		wrong.Add("passphrase", units.Say("%d letters", n), allowed, "take %d letters at most", Most)
+	case published(phrase):
+		wrong.Add("passphrase", "one that is tried first", allowed, "this one is in books and on the web: take words of "+
+			"your own that have nothing to do with each other")
 	case zxcvbn.PasswordStrength(phrase, append(strings.Fields(name), name, "hevrin", "yard", "boat")).Score < leastScore:
 		wrong.Add("passphrase", "one that is tried first", allowed, "this one is tried first by whoever guesses: take three "+
 			"or four words that have nothing to do with each other")

@@ -4,6 +4,7 @@ package people
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"hevrin/core/units"
@@ -104,6 +105,9 @@ func (p Person) Check(others []Person) error {
 	var wrong validation.Errors
 	if n := len([]rune(strings.TrimSpace(p.Name))); n == 0 || n > mostName {
 		wrong.Add("name", p.Name, units.Say("1 to %d letters", mostName), "give the name that stands beside what is noted")
+	} else if !validation.IsName(p.Name) {
+		wrong.Add("name", strconv.QuoteToASCII(p.Name), "letters that are seen, on one line",
+			"type the name anew: there are signs in it that nobody sees")
 	}
 	if _, ok := describe(p.Role); !ok {
 		wrong.Add("role", p.Role, "manager, technician, assistant, office", "say what they do in the yard")
