@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"sync"
@@ -133,4 +134,34 @@ func TestNamesAreSeen(t *testing.T) {
 		_, err = s.Engines.SaveCraft(manager, "c"+name, record.Stamp{EntryID: "e" + name, By: name}, eventlog.CraftFacts{Name: "Wisp"})
 		assert.ErrorContains(t, err, "nobody sees", "%q", name)
 	}
+}
+
+// An owner's link ends with the right of who made it; those of others stand, and all that stand are in one list.
+func TestLinksEndWithTheirMaker(t *testing.T) {
+	s, p, manager := yardOf(t)
+	kit := join(t, s, p, manager, "Kit Venn", core.Technician)
+	me, _ := record.ActorOf(kit)
+	_, engine := s.engine(eventlog.Dates{})
+	link := func(by context.Context) string {
+		token, err := p.MakeLink(by, people.Linked{EngineID: engine}, 30)
+		require.NoError(t, err)
+		return token
+	}
+	his, hers := link(kit), link(manager)
+	standing := func(want int) {
+		list, err := p.StandingLinks(manager)
+		require.NoError(t, err)
+		assert.Len(t, list, want)
+	}
+	standing(2)
+	name, office, assistant := "Kit Marrow", core.Office, core.Assistant
+	require.NoError(t, p.ChangePerson(manager, me.ID, people.Change{Name: &name, Role: &office}))
+	standing(2)
+	require.NoError(t, p.ChangePerson(manager, me.ID, people.Change{Role: &assistant}))
+	standing(1)
+	_, err := p.OpenLink(s.ctx, his, true)
+	assert.ErrorContains(t, err, "ended")
+	_, err = p.OpenLink(s.ctx, hers, true)
+	require.NoError(t, err)
+	assert.Contains(t, audited(t, s, p), core.LinkEnded)
 }

@@ -3,11 +3,15 @@ package server
 import (
 	"crypto/sha256"
 	"encoding/hex"
+	"fmt"
+	"io"
 	"io/fs"
 	"mime"
 	"net/http"
 	"path"
 	"strings"
+	"sync"
+	"time"
 
 	"github.com/labstack/echo/v5"
 )
@@ -22,6 +26,7 @@ var ofPages = []string{"Cross-Origin-Opener-Policy", "Permissions-Policy", "Refe
 // serveFrontEnd serves the embedded files, and index.html for the addresses of screens. A missing file or another
 // method is not answered with a page.
 func serveFrontEnd(e *echo.Echo, files fs.FS) {
+	tags := &fileTags{}
 	e.GET("/*", func(c *echo.Context) error {
 		name := strings.TrimPrefix(path.Clean("/"+c.Request().URL.Path), "/")
 		if info, err := fs.Stat(files, name); err == nil && !info.IsDir() && name != ".keep" {
@@ -33,7 +38,7 @@ func serveFrontEnd(e *echo.Echo, files fs.FS) {
 			} else {
 				c.Response().Header().Set("Cache-Control", "no-cache") // asked for each time, by its ETag
 			}
-			return serveFile(c, files, name)
+			return serveFile(c, files, tags, name)
 		}
 		if path.Ext(name) != "" || strings.HasPrefix(name, "assets/") || strings.HasPrefix(name, "api/") {
 			return echo.NewHTTPError(http.StatusNotFound, "there is nothing at this address")
@@ -42,7 +47,7 @@ func serveFrontEnd(e *echo.Echo, files fs.FS) {
 			return echo.NewHTTPError(http.StatusNotFound, "this program was built without its front end: run make build")
 		}
 		c.Response().Header().Set("Cache-Control", "no-cache")
-		return serveFile(c, files, "index.html")
+		return serveFile(c, files, tags, "index.html")
 	})
 }
 
@@ -51,7 +56,7 @@ func init() {
 }
 
 // serveFile sends a file, packed where the build packed it and the asker takes it, with an ETag of its contents.
-func serveFile(c *echo.Context, files fs.FS, name string) error {
+func serveFile(c *echo.Context, files fs.FS, tags *fileTags, name string) error {
 	accepts := c.Request().Header.Get("Accept-Encoding")
 	head := c.Response().Header()
 	head.Set("Content-Type", mime.TypeByExtension(path.Ext(name)))
@@ -66,16 +71,40 @@ func serveFile(c *echo.Context, files fs.FS, name string) error {
 		}
 	}
 	head.Add("Vary", "Accept-Encoding")
-	raw, err := fs.ReadFile(files, name)
+	file, err := files.Open(name)
 	if err != nil {
 		return err
 	}
-	sum := sha256.Sum256(raw)
-	tag := `"` + hex.EncodeToString(sum[:12]) + `"`
-	head.Set("ETag", tag)
-	if strings.Contains(c.Request().Header.Get("If-None-Match"), tag) {
-		c.Response().WriteHeader(http.StatusNotModified)
-		return nil
+	defer func() { _ = file.Close() }()
+	content, ok := file.(io.ReadSeeker)
+	if !ok {
+		return fmt.Errorf("%s cannot be read from its middle", name)
 	}
-	return c.Blob(http.StatusOK, head.Get("Content-Type"), raw)
+	tag, err := tags.of(name, content)
+	if err != nil {
+		return err
+	}
+	head.Set("ETag", tag)
+	// as it lies in the program, a little at a time: who does not read it costs next to nothing
+	http.ServeContent(c.Response(), c.Request(), name, time.Time{}, content)
+	return nil
+}
+
+// fileTags keeps the ETag of each file, of its contents.
+type fileTags struct{ known sync.Map }
+
+func (t *fileTags) of(name string, content io.ReadSeeker) (string, error) {
+	if tag, ok := t.known.Load(name); ok {
+		return tag.(string), nil //nolint:forcetypeassert // nothing else is kept
+	}
+	sum := sha256.New()
+	if _, err := io.Copy(sum, content); err != nil {
+		return "", err
+	}
+	if _, err := content.Seek(0, io.SeekStart); err != nil {
+		return "", err
+	}
+	tag := `"` + hex.EncodeToString(sum.Sum(nil)[:12]) + `"`
+	t.known.Store(name, tag)
+	return tag, nil
 }

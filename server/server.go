@@ -95,7 +95,7 @@ func New(c Config) (*echo.Echo, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Use(requestLog(), middleware.Recover())
+	e.Use(requestLog(), middleware.Recover(), inPieces(patience))
 	if c.MostPerSecond > 0 {
 		e.Use(atMost(c.MostPerSecond))
 	}
@@ -141,19 +141,23 @@ func Serve(ctx context.Context, address string, h http.Handler, ready func(net.A
 	if err := CheckLoopback(address); err != nil {
 		return err
 	}
-	return serve(ctx, address, nil, h, ready)
+	return serve(ctx, address, nil, func(string) bool { return false }, h, ready)
 }
 
-// ServeYard is Serve for a yard's network: over TLS, or, behind a proxy, without.
-func ServeYard(ctx context.Context, address string, secret *tls.Config, h http.Handler, ready func(net.Addr)) error {
-	return serve(ctx, address, secret, h, ready)
+// ServeYard is Serve for a yard's network: over TLS, or, behind a proxy, without. Of one address few connections are
+// taken at once, but of a proxy's.
+func ServeYard(ctx context.Context, address string, secret *tls.Config, proxy func(address string) bool, h http.Handler,
+	ready func(net.Addr)) error {
+	return serve(ctx, address, secret, proxy, h, ready)
 }
 
-func serve(ctx context.Context, address string, secret *tls.Config, h http.Handler, ready func(net.Addr)) error {
+func serve(ctx context.Context, address string, secret *tls.Config, free func(string) bool, h http.Handler,
+	ready func(net.Addr)) error {
 	listener, err := (&net.ListenConfig{}).Listen(ctx, "tcp", address)
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w", address, err)
 	}
+	listener = newBounded(listener, free)
 	if secret != nil {
 		secret = secret.Clone()
 		secret.NextProtos = []string{"h2", "http/1.1"}
@@ -164,6 +168,8 @@ func serve(ctx context.Context, address string, secret *tls.Config, h http.Handl
 		BeforeServeFunc: func(s *http.Server) error {
 			s.TLSConfig = secret // so that HTTP/2 is spoken
 			s.ReadHeaderTimeout, s.ReadTimeout, s.IdleTimeout = 5*time.Second, 30*time.Second, 2*time.Minute
+			s.WriteTimeout = patience // of what no handler writes; see inPieces
+			s.HTTP2 = &http.HTTP2Config{MaxConcurrentStreams: mostStreams}
 			s.BaseContext = func(net.Listener) context.Context { return withStopping(context.Background(), ctx) }
 			return nil
 		}}

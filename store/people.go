@@ -211,6 +211,23 @@ func (s *Store) SaveLink(ctx context.Context, l people.Link) error {
 	return s.keep(ctx, func(db *gorm.DB) error { return db.Save(&l).Error })
 }
 
+// EndLinks is people.Store's.
+func (s *Store) EndLinks(ctx context.Context, names []string, at time.Time) (n int64, err error) {
+	err = s.keep(ctx, func(db *gorm.DB) error {
+		done := db.Model(&people.Link{}).Where("made_by IN ? AND ended_at IS NULL AND expires_at > ?", names, at).
+			Update("ended_at", at)
+		n = done.RowsAffected
+		return done.Error
+	})
+	return n, err
+}
+
+// StandingLinks is people.Store's.
+func (s *Store) StandingLinks(ctx context.Context, at time.Time) (list []people.Link, err error) {
+	return list, s.db.WithContext(ctx).Where("ended_at IS NULL AND expires_at > ?", at).Order("made_at DESC, id").
+		Find(&list).Error
+}
+
 // CountLink is people.Store's.
 func (s *Store) CountLink(ctx context.Context, id string, at time.Time, answered bool, most int) (ok bool, err error) {
 	err = s.keep(ctx, func(db *gorm.DB) error {

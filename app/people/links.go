@@ -94,6 +94,11 @@ func (a *People) Links(ctx context.Context, of Linked) ([]Link, error) {
 	return a.store.Links(ctx, of)
 }
 
+// StandingLinks lists every link that opens something, of all jobs and engines, the newest first.
+func (a *People) StandingLinks(ctx context.Context) ([]Link, error) {
+	return a.store.StandingLinks(ctx, a.Now().UTC())
+}
+
 // EndLink ends a link; it opens nothing any more.
 func (a *People) EndLink(ctx context.Context, id string) (of Linked, err error) {
 	l, ok, err := a.store.Link(ctx, "", id)

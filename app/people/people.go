@@ -105,6 +105,10 @@ type Store interface {
 	Links(ctx context.Context, of Linked) ([]Link, error)
 	Link(ctx context.Context, token, id string) (Link, bool, error)
 	SaveLink(ctx context.Context, l Link) error
+	// EndLinks ends all links that somebody made under any of their names, and says how many stood.
+	EndLinks(ctx context.Context, names []string, at time.Time) (int64, error)
+	// StandingLinks lists all that open something at a time, the newest first.
+	StandingLinks(ctx context.Context, at time.Time) ([]Link, error)
 	// CountLink notes that a link was opened, or answered, and says whether it was answered fewer times than most.
 	CountLink(ctx context.Context, id string, at time.Time, answered bool, most int) (bool, error)
 	// Subscriptions lists the devices to which reminders are pushed, of a person or, without one, of all.

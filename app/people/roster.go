@@ -3,6 +3,7 @@ package people
 import (
 	"context"
 	"errors"
+	"fmt"
 	"log/slog"
 	"slices"
 	"time"
@@ -244,6 +245,16 @@ func (a *People) ChangePerson(ctx context.Context, person string, to Change) err
 	if p.Off {
 		if err := a.store.EndDevices(ctx, "", p.ID, "", a.Now().UTC()); err != nil {
 			return err
+		}
+	}
+	if p.Off || !p.Role.May(people.Hand) { // who may hand nothing out has nothing handed out
+		n, err := a.store.EndLinks(ctx, append(slices.Clone(p.Was), p.Name), a.Now().UTC())
+		if err != nil {
+			return err
+		}
+		if n > 0 {
+			a.Audit(ctx, people.AuditLine{What: people.LinkEnded, Person: actor.ID, Device: actor.Device, Of: p.ID,
+				Say: fmt.Sprintf("%d that %s had made", n, p.Name)})
 		}
 	}
 	a.ended.tell()

@@ -286,13 +286,13 @@ func serveYard(ctx context.Context, c *cobra.Command, p place, y *server.Yard, h
 	plain := make(chan error, 1)
 	if p.http != "" {
 		go func() {
-			plain <- server.ServeYard(ctx, p.http, nil, server.Plain(y.Network, y.Port, y.Authority), nil)
+			plain <- server.ServeYard(ctx, p.http, nil, y.Network.FromProxy, server.Plain(y.Network, y.Port, y.Authority), nil)
 			stop()
 		}()
 	} else {
 		plain <- nil
 	}
-	err = server.ServeYard(ctx, p.listen, secret, h, func(a net.Addr) {
+	err = server.ServeYard(ctx, p.listen, secret, y.Network.FromProxy, h, func(a net.Addr) {
 		slog.Info("serving", "address", a.String(), "hosts", y.Network.Hosts, "data", p.data, "version", version)
 		fmt.Fprintf(c.OutOrStdout(), "Hevrin is at https://%s%s  (Ctrl-C stops it)\n", y.Network.Hosts[0], y.Port)
 	})
