@@ -45,9 +45,11 @@ describe("letters on the device", () => {
       [1_800_000_000_000, "m"],
     ] as const) {
       now.mockReturnValue(at);
-      await expect(refused().add(letter(id))).rejects.toThrow("refused");
+      await refused().add(letter(id)); // jotted down, it outlives the page
     }
     now.mockRestore();
+    const photo = { ...letter("photo"), photo: new Blob(["x"]) };
+    await expect(refused().add(photo), "too big to be jotted down").rejects.toThrow("refused");
     expect((await refused().all()).map((l) => l.id)).toEqual(["z", "a", "m"]);
   });
 

@@ -28,6 +28,7 @@ export interface Letter {
 export interface Letters {
   /** Fails where the device has closed the place a moment ago. */
   all(): Promise<Letter[]>;
+  /** Fails where the device keeps nothing more: the letter is gone with the page then. */
   add(letter: Letter): Promise<void>;
   /** Changes a letter that is still there, or lets it go, in one step: two who do so at once do not undo each other. */
   change(id: string, to: (l: Letter) => Letter | undefined): Promise<void>;
@@ -43,10 +44,15 @@ function jotter(under: string) {
   const names = (id: string) => memory.names(under).filter((name) => name.endsWith("." + id));
   return {
     all: () => memory.names(under).flatMap((name) => memory.read(name, isLetter) ?? []),
-    add(l: Letter) {
+    /** False where it would not outlive the page. */
+    add(l: Letter): boolean {
       // names are sorted: the order of tapping, also where the device's clock is set back between two
       const last = Number(memory.names(under).at(-1)?.slice(under.length).split(".")[0] ?? 0);
-      if (!l.photo) memory.write(`${under}${Math.max(Date.now(), last + 1)}.${l.id}`, l);
+      const name = `${under}${Math.max(Date.now(), last + 1)}.${l.id}`;
+      if (l.photo) return false;
+      if (memory.write(name, l)) return true;
+      memory.set(name, undefined);
+      return false;
     },
     change(id: string, to: (l: Letter) => Letter | undefined) {
       for (const name of names(id)) {
@@ -77,8 +83,13 @@ export function storedLetters(opener: Opener = openLetters, under = "hevrin.outb
       return [...stored, ...waiting.filter((l) => !stored.some((s) => s.id === l.id))];
     },
     async add(l) {
-      jots.add(l);
-      await (await base()).add("letters", l);
+      const jotted = jots.add(l);
+      try {
+        await (await base()).add("letters", l);
+      } catch (e) {
+        if (jotted) return; // it lies there, and is found there
+        throw e;
+      }
       jots.change(l.id, () => undefined);
     },
     async change(id, to) {

@@ -124,6 +124,13 @@ function questionOf(request: RequestInfo | URL): Request | undefined {
   return request instanceof Request && isQuestion(request) ? request.clone() : undefined;
 }
 
+/**
+ * Whether what stands before the program answered because the program did not: that is no link, and passes. The
+ * program's own answers of this kind say what is wrong with the record.
+ */
+const before = (answer: Response) =>
+  [502, 503, 504].includes(answer.status) && !answer.headers.get("Content-Type")?.includes("problem+json");
+
 /** Asks the program, and notes whether it answers. A question that is not answered in a while has no link. */
 async function askYard(request: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   const begun = Date.now();
@@ -131,6 +138,7 @@ async function askYard(request: RequestInfo | URL, init?: RequestInit): Promise<
     const bounded = request instanceof Request && request.method === "GET";
     const signal = bounded ? AbortSignal.any([request.signal, AbortSignal.timeout(patience)]) : undefined;
     const answer = await fetch(request, bounded ? { ...init, signal } : init);
+    if (before(answer)) throw new TypeError("a proxy answered, and the program did not");
     told(false);
     clock.heard(Date.parse(answer.headers.get("Date") ?? ""), begun, Date.now());
     return answer;

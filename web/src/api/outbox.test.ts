@@ -108,7 +108,7 @@ describe("the outbox", () => {
     });
     await Promise.all(["a", "b", "c"].map((id) => box.post(letter(id))));
     expect(sent).toEqual(["a", "b", "c"].map((id) => `/jobs/j/entries/${id}`));
-    await soon(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
+    await soon(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none", unkept: [] }));
   });
 
   it("stores what cannot be sent on the device, and sends it again with the same id", async () => {
@@ -209,9 +209,10 @@ describe("the outbox", () => {
   it("tells no link, cannot save and signed out apart, and keeps everything meanwhile", async () => {
     for (const [first, trouble] of [
       [() => Promise.reject(new TypeError("no")), "no-link"],
-      [() => Promise.resolve(no(503, "busy")), "cannot-save"],
-      [() => Promise.resolve(no(429, "too many at once")), "cannot-save"],
-      [() => Promise.resolve(no(408, "broken off")), "cannot-save"],
+      [() => Promise.resolve(no(500, "boom")), "cannot-save"],
+      [() => Promise.resolve(no(503, "wait")), "busy"],
+      [() => Promise.resolve(no(429, "too many at once")), "busy"],
+      [() => Promise.resolve(no(408, "broken off")), "busy"],
       [() => Promise.resolve(no(401, "who are you?")), "signed-out"],
       ...(["full", "read-only", "damaged", "gone", "busy"] as const).map(
         (kind) => [() => Promise.resolve(no(503, kind, `/problems/record/${kind}`)), kind] as const,
@@ -226,7 +227,7 @@ describe("the outbox", () => {
       box.subscribe(() => seen.push(`${box.snapshot().trouble} ${box.snapshot().waiting.length}`));
       await box.post(letter(`x-${trouble}`));
       expect(seen).toContain(`${trouble} 1`);
-      await soon(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none" }));
+      await soon(() => expect(box.snapshot()).toEqual({ waiting: [], aside: [], trouble: "none", unkept: [] }));
     }
   });
 
@@ -265,7 +266,11 @@ describe("the outbox", () => {
   });
 
   it("waits for ever when it is signed out, or the record's place is to blame: that is no fault of the letter", async () => {
-    for (const answered of [() => no(401, "who?"), () => no(503, "full", "/problems/record/full")]) {
+    for (const answered of [
+      () => no(401, "who?"),
+      () => no(503, "full", "/problems/record/full"),
+      () => no(429, "slower"),
+    ]) {
       let times = 0;
       const box = tab(() => Promise.resolve(++times < 3 * mostTries ? answered() : answer(200, "in")));
       await expect(box.post(letter("a"))).resolves.toBe("in");
@@ -290,6 +295,22 @@ describe("the outbox", () => {
     expect(await Promise.all(all)).toHaveLength(4);
     expect([...sent].sort()).toEqual(["a", "b", "c", "d"].map((id) => `/jobs/j/entries/${id}`));
     await soon(() => expect(two.snapshot().waiting).toEqual([]));
+  });
+
+  it("says of what the device cannot store that it is not kept, until there is room again", async () => {
+    let room = false;
+    const full: Letters = {
+      ...device.letters,
+      add: (l) => (room ? device.letters.add(l) : Promise.reject(new DOMException("full", "QuotaExceededError"))),
+    };
+    const box = tab(() => Promise.reject(new TypeError("no link")), full);
+    box.post(letter("a")).catch(() => undefined);
+    await soon(() => expect(box.snapshot().unkept).toEqual(["a"]));
+    expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]);
+    expect(await stored()).toEqual([]);
+    room = true;
+    await soon(() => expect(box.snapshot().unkept).toEqual([]));
+    expect(await stored()).toEqual(["a"]);
   });
 
   it("sends from the page what the device cannot store", async () => {

@@ -24,6 +24,8 @@ export interface State {
   waiting: Letter[];
   aside: Letter[];
   trouble: Trouble;
+  /** Ids of those that this device could not store: they are gone once the page is. */
+  unkept: string[];
 }
 
 export type Outcome = { ok: true; data: unknown } | { ok: false; error: Error };
@@ -54,9 +56,10 @@ const slow = 2_500;
 export const mostTries = 5;
 
 /** What of a queue's state is to be seen: two that look alike are one. */
-const stands = ({ waiting, aside, trouble }: State) =>
+const stands = ({ waiting, aside, trouble, unkept }: State) =>
   JSON.stringify([
     trouble,
+    unkept,
     ...[waiting, aside].map((list) => list.map((l) => [l.id, l.aside, l.theirs, l.person?.id])),
   ]);
 
@@ -64,7 +67,7 @@ const stands = ({ waiting, aside, trouble }: State) =>
 const subjectOf = (l: Letter) => l.path.split("/").slice(0, 3).join("/");
 
 export class Outbox {
-  private state: State = { waiting: [], aside: [], trouble: "none" };
+  private state: State = { waiting: [], aside: [], trouble: "none", unkept: [] };
   private listeners = new Set<() => void>();
   private answers = new Map<string, (o: Outcome) => void>();
   private running = false;
@@ -190,6 +193,15 @@ export class Outbox {
     this.tell({ kind: "changed", trouble: this.state.trouble });
   }
 
+  /** Tries to store once more what the device could not: there may be room by now. */
+  private async keepUnstored() {
+    for (const l of this.unstored)
+      await this.around.letters.add(l).then(
+        () => void (this.unstored = this.unstored.filter((u) => u.id !== l.id)),
+        () => undefined,
+      );
+  }
+
   private tell(what: Told) {
     this.around.channel?.postMessage(what);
   }
@@ -217,7 +229,8 @@ export class Outbox {
   private async look(trouble = this.state.trouble, known = [...this.state.waiting, ...this.state.aside]) {
     const stored = await this.around.letters.all().catch(() => known);
     const all = [...stored, ...this.unstored.filter((l) => !stored.some((s) => s.id === l.id))];
-    const state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble };
+    const unkept = this.unstored.map((l) => l.id);
+    const state = { waiting: all.filter((l) => !l.aside), aside: all.filter((l) => l.aside), trouble, unkept };
     if (stands(state) === stands(this.state)) return; // nothing is drawn anew for it
     this.state = state;
     this.listeners.forEach((l) => l());
@@ -254,6 +267,7 @@ export class Outbox {
           failures = 0;
           continue;
         }
+        await this.keepUnstored();
         await this.say(outcome);
         const pause = pauses[Math.min(failures++, pauses.length - 1)] ?? 4000;
         const sleep = this.around.sleep ?? ((ms: number) => new Promise<void>((done) => setTimeout(done, ms)));
@@ -340,14 +354,17 @@ export class Outbox {
   }
 }
 
-/** What keeps the program from saving anything now, as the place where the record lies; no word about the letter. */
+/**
+ * What keeps the program from saving anything now; no word about the letter. Only what the program itself could not
+ * save counts against it: who asks too much at once, or breaks off, waits.
+ */
 async function troubleIn(response: Response): Promise<Exclude<Trouble, "none"> | undefined> {
-  if (response.status !== 503)
-    // too many at once, or broken off on its way
-    return response.status >= 500 || [408, 429].includes(response.status) ? "cannot-save" : undefined;
+  if ([408, 429].includes(response.status)) return "busy";
+  if (response.status < 500) return undefined;
   const problem: unknown = await response.json().catch(() => undefined);
   const type = isRecord(problem) && typeof problem.type === "string" ? problem.type : "";
-  return type.startsWith(ofPlace) ? (type.slice(ofPlace.length) as Schemas["TroubleKind"]) : "cannot-save";
+  if (type.startsWith(ofPlace)) return type.slice(ofPlace.length) as Schemas["TroubleKind"];
+  return response.status === 503 ? "busy" : "cannot-save";
 }
 
 /** What a letter says, as the program takes it. */

@@ -19,7 +19,7 @@ function stampOf(l: Letter): string {
 }
 
 /** One thing that waits to be sent, or that stepped aside: then what this device says, and what the yard does. */
-export function LetterRow({ letter: l, onOpen }: { letter: Letter; onOpen?: () => void }) {
+export function LetterRow({ letter: l, kept, onOpen }: { letter: Letter; kept: boolean; onOpen?: () => void }) {
   const page = pageOf(l);
   const open = page && (
     <Button component={Link} to={page} variant="choice" onClick={onOpen} aria-label={`Open: ${l.label}`}>
@@ -33,8 +33,11 @@ export function LetterRow({ letter: l, onOpen }: { letter: Letter; onOpen?: () =
           <Typography sx={{ fontWeight: 650 }}>{l.label}</Typography>
           <Typography variant="body2" sx={{ color: "text.secondary" }}>
             {stampOf(l)}
-            {!l.aside && ": waits"}
+            {!l.aside && kept && ": waits"}
           </Typography>
+          {!kept && (
+            <Typography sx={{ color: "error.main" }}>Not kept: it is gone once this page is closed.</Typography>
+          )}
         </Box>
         {!l.aside && open}
       </Stack>

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
-import { lazy, Suspense, useDeferredValue, useState, useSyncExternalStore } from "react";
+import { lazy, Suspense, useDeferredValue, useEffect, useState, useSyncExternalStore } from "react";
 import { link } from "../api/link";
 import type { Letter } from "../api/letters";
 import type { State, Trouble } from "../api/outbox";
@@ -30,20 +30,22 @@ const linkLine = stuck("--link-line");
  * why; what stepped aside, which can be sent again or dropped.
  */
 export function Waiting() {
-  const { waiting, aside, trouble } = useDeferredValue(useOutbox()); // no answer waits for it
+  const { waiting, aside, trouble, unkept } = useDeferredValue(useOutbox()); // no answer waits for it
+  const lost = waiting.filter((l) => unkept.includes(l.id));
   const down = useSyncExternalStore(link.subscribe, link.down);
   const [open, setOpen] = useState(false);
   const told = aside.length > 0 || (!down && trouble !== "none" && waiting.length > 0);
   const show = () => setOpen(true);
   return (
     <>
-      {(down || told) && (
+      {(down || told || lost.length > 0) && (
         <Box ref={linkLine} sx={{ position: "sticky", top: "var(--practice-line, 0px)", zIndex: 5 }}>
+          {lost.length > 0 && <Unkept list={lost} onShow={show} />}
           {down && <NoLink waiting={waiting.length} onShow={show} />}
-          {told && <Told {...{ waiting: down ? [] : waiting, aside, trouble }} onShow={show} />}
+          {told && <Told {...{ waiting: down ? [] : waiting, aside, trouble, unkept }} onShow={show} />}
         </Box>
       )}
-      <Suspense>{open && <WaitingDialog {...{ waiting, aside }} onClose={() => setOpen(false)} />}</Suspense>
+      <Suspense>{open && <WaitingDialog {...{ waiting, aside, unkept }} onClose={() => setOpen(false)} />}</Suspense>
     </>
   );
 }
@@ -77,6 +79,31 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
         </Button>
       )}
     </Stack>
+  );
+}
+
+/** What this device could not keep: said at once, until it is sent, and before the page is left. */
+function Unkept({ list, onShow }: { list: Letter[]; onShow: () => void }) {
+  useEffect(() => {
+    const ask = (e: BeforeUnloadEvent) => e.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, []);
+  return (
+    <Alert
+      severity="error"
+      variant="filled"
+      role="alert"
+      sx={{ borderRadius: 0 }}
+      action={
+        <Button color="inherit" onClick={onShow}>
+          Show
+        </Button>
+      }
+    >
+      <strong>Not kept:</strong> {briefly(list)}. The storage of {thisDevice()} is full. Leave this page open until it
+      is sent, or make room.
+    </Alert>
   );
 }
 

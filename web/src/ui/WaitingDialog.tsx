@@ -9,10 +9,12 @@ import { thisDevice } from "./thisDevice";
 export function WaitingDialog({
   waiting,
   aside,
+  unkept,
   onClose,
 }: {
   waiting: Letter[];
   aside: Letter[];
+  unkept: string[];
   onClose: () => void;
 }) {
   return (
@@ -22,7 +24,7 @@ export function WaitingDialog({
       </DialogTitle>
       <DialogContent>
         {[...aside, ...waiting].map((l) => (
-          <LetterRow key={l.id} letter={l} onOpen={onClose} />
+          <LetterRow key={l.id} letter={l} kept={!unkept.includes(l.id)} onOpen={onClose} />
         ))}
         {aside.length + waiting.length === 0 && <Typography>Everything is saved.</Typography>}
       </DialogContent>

@@ -17,7 +17,7 @@ import { ChoiceButton } from "../../ui/ChoiceButton";
 export function DeviceScreen() {
   useTitle(`On ${thisDevice()}`);
   const craft = useAlong();
-  const { waiting, aside } = useOutbox();
+  const { waiting, aside, unkept } = useOutbox();
   const unread = useSyncExternalStore(along.subscribeUnread, along.howManyUnread);
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
@@ -27,7 +27,7 @@ export function DeviceScreen() {
         <Box component="section" aria-label="What waits">
           <Typography variant="h2">What waits to be sent</Typography>
           {[...aside, ...waiting].map((l) => (
-            <LetterRow key={l.id} letter={l} />
+            <LetterRow key={l.id} letter={l} kept={!unkept.includes(l.id)} />
           ))}
           {aside.length + waiting.length === 0 && <Typography>Nothing: the yard has it all.</Typography>}
         </Box>
