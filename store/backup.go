@@ -166,7 +166,7 @@ func Verify(ctx context.Context, file string) (h Holds, err error) {
 		}
 	}
 	if h.Version >= chainVersion {
-		chain, err := walkChain(ctx, db)
+		chain, err := walkRecord(ctx, db, h.Version)
 		if err = errors.Join(err, chain.Err()); err != nil {
 			return h, fmt.Errorf("%s: %w", file, err)
 		}
@@ -245,7 +245,7 @@ func migrator(db *sql.DB) (*goose.Provider, error) {
 	if err != nil {
 		return nil, err
 	}
-	return goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(chainMigration()))
+	return goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(chainMigration(), sealsMigration()))
 }
 
 // Older takes the tables of a record that nobody has open back to what they were at a version, so that tests can see an

@@ -22,7 +22,10 @@ func (t *Tx) AddPieces(pieces []record.TrackPiece) error {
 	if len(pieces) == 0 {
 		return nil
 	}
-	return t.db.CreateInBatches(pieces, 100).Error
+	if err := t.db.CreateInBatches(pieces, 100).Error; err != nil {
+		return err
+	}
+	return t.sealPieces(pieces)
 }
 
 // StoredEntries finds those of some entries that are on record already, by id.

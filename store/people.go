@@ -10,6 +10,7 @@ import (
 
 	"hevrin/app/people"
 	"hevrin/app/record"
+	"hevrin/core/eventlog"
 )
 
 var _ people.Store = (*Store)(nil)
@@ -287,7 +288,8 @@ func (s *Store) subscription(ctx context.Context, endpoint, column string, to an
 
 // Writers is people.Store's.
 func (s *Store) Writers(ctx context.Context) (names []string, err error) {
-	return names, s.db.WithContext(ctx).Model(&entryRow{}).Distinct().Order("by").Pluck("by", &names).Error
+	return names, s.db.WithContext(ctx).Model(&entryRow{}).Where("kind <> ?", eventlog.Sealed).Distinct().Order("by").
+		Pluck("by", &names).Error
 }
 
 // Sessions keeps sessions of scs beside the record. Their tokens are hashed before they come here.

@@ -242,11 +242,15 @@ func (t *Tx) AppendAfter(e eventlog.Entry, seq int64) (at int64, err error) {
 }
 
 func (t *Tx) append(e eventlog.Entry, where string, args ...any) (at int64, err error) {
-	row := rowOf(e)
-	body, err := json.Marshal(row.Body)
+	body, err := json.Marshal(e.Body)
 	if err != nil {
 		return 0, err
 	}
+	return t.appendBody(e, body, where, args...)
+}
+
+func (t *Tx) appendBody(e eventlog.Entry, body []byte, where string, args ...any) (at int64, err error) {
+	row := rowOf(e)
 	all := append([]any{row.ID, row.SubjectKind, row.SubjectID, row.Kind, row.By, row.At, row.TappedAt, row.Undoes,
 		string(body)}, args...)
 	err = t.db.Raw(appendEntry+where+" RETURNING seq", all...).Find(&at).Error // Scan translates no errors
@@ -268,7 +272,12 @@ func (t *Tx) saveLine(line any) error {
 }
 
 // AddPhoto keeps a picture; its entry must be there.
-func (t *Tx) AddPhoto(p record.Photo) error { return t.db.Create(&p).Error }
+func (t *Tx) AddPhoto(p record.Photo) error {
+	if err := t.db.Create(&p).Error; err != nil {
+		return err
+	}
+	return t.seal(photoThings, "id = ?", p.ID)
+}
 
 // Photo finds a picture.
 func (r *Reader) Photo(id string) (record.Photo, bool, error) {

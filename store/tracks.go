@@ -1,7 +1,7 @@
 package store
 
 import (
-	"gorm.io/gorm/clause"
+	"slices"
 
 	"hevrin/app/record"
 	"hevrin/core/proving"
@@ -18,10 +18,21 @@ func (t *Tx) AddTracks(job, recording string, tracks []proving.Track) error {
 				FromS: x.Seconds[from], JobID: job, Seconds: x.Seconds[from:to], Readings: x.Values[from:to]})
 		}
 	}
-	if len(rows) == 0 {
-		return nil
+	var there []record.TrackPiece
+	if err := t.db.Select("station", "side", "from_s").Where("recording_id = ?", recording).Find(&there).
+		Error; err != nil {
+		return err
 	}
-	return t.db.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, 100).Error
+	type place struct {
+		station, side string
+		from          float64
+	}
+	known := map[place]bool{}
+	for _, x := range there {
+		known[place{x.Station, x.Side, x.FromS}] = true
+	}
+	rows = slices.DeleteFunc(rows, func(x record.TrackPiece) bool { return known[place{x.Station, x.Side, x.FromS}] })
+	return t.AddPieces(rows)
 }
 
 // Tracks gives what was read in a recording, by place, times rising.

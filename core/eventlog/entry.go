@@ -27,13 +27,15 @@ const (
 )
 
 // YardID is the one yard's id. InventoryID is that of its inventory, ListsID of the lists that were brought in,
-// PeopleID of its people and AuditID of the audit log, whose logs are the yard's too.
+// PeopleID of its people, AuditID of the audit log and SealsID of the hashes of photos and recordings, whose logs are the
+// yard's too.
 const (
 	YardID      = "yard"
 	InventoryID = "shelf"
 	ListsID     = "lists"
 	PeopleID    = "people"
 	AuditID     = "audit"
+	SealsID     = "seals"
 )
 
 // Subject is what a log is about.
@@ -80,7 +82,11 @@ const (
 	Audited          Kind = "audit"   // of the audit log
 )
 
-// Kinds lists the kinds of entry.
+// Sealed is the kind of the store's own entries, which bind photos and recordings to the record's hashes; nothing is
+// folded from them.
+const Sealed Kind = "sealed"
+
+// Kinds lists the kinds of entry that people note.
 var Kinds = []Kind{Saved, Opened, Found, HistoryStated, Checked, Access, Strategy, Noted, Calculated, RoundTaken,
 	Closed, Reopened, Undo, BaselineSet, TeardownNoted, Pictured, WetworkNoted, Proved, Recorded, FeedSaved, Metered,
 	MaintenanceNoted, TaskSaved, Chosen, Stocked, FiguresSet, InventoryNoted, ListTaken, PersonSaved,
