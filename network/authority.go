@@ -137,6 +137,16 @@ func LoadAuthority(folder string) (*Authority, error) {
 	return &Authority{cert, key}, err
 }
 
+// Covers says whether the authority can speak for all of some hosts: names that it was made for, and private addresses.
+func (a *Authority) Covers(hosts []string) bool {
+	return !slices.ContainsFunc(hosts, func(host string) bool {
+		if ip, err := netip.ParseAddr(host); err == nil {
+			return !IsPrivate(ip)
+		}
+		return !slices.ContainsFunc(a.cert.PermittedDNSDomains, func(d string) bool { return strings.EqualFold(d, host) })
+	})
+}
+
 // Certificate is the authority's own certificate, as a file that phones take (DER).
 func (a *Authority) Certificate() []byte { return slices.Clone(a.cert.Raw) }
 

@@ -5,6 +5,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"net/http"
+	"regexp"
 	"strings"
 	"sync"
 
@@ -22,6 +23,19 @@ var packers = sync.Pool{New: func() any {
 	}
 	return w
 }}
+
+// secret are the beginnings of addresses whose answers hold a token, or are for who has one: nothing keeps them.
+var secret = regexp.MustCompile(`^` + BasePath + `/(session|shared|invitations|people|links|calendars?|setup|audit)(/|$)|/links$`)
+
+// keepNone forbids browsers and what stands between to keep those answers.
+func keepNone(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		if secret.MatchString(c.Request().URL.Path) {
+			c.Response().Header().Set("Cache-Control", "no-store")
+		}
+		return next(c)
+	}
+}
 
 // compact gives every JSON answer that it can an ETag, answers 304 where the asker has it already, and packs what is
 // large enough. Streams and files go through as they are.

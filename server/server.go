@@ -100,9 +100,9 @@ func New(c Config) (*echo.Echo, error) {
 		e.Use(atMost(c.MostPerSecond))
 	}
 	if g == nil {
-		e.Use(localOnly, safeHeaders, asTheReader, limitBody, compact, contract)
+		e.Use(ownAccount, localOnly, safeHeaders, asTheReader, limitBody, keepNone, compact, contract)
 	} else {
-		e.Use(g.yardOnly, safeHeaders, asTheReader, limitBody, compact, g.session, contract)
+		e.Use(g.yardOnly, safeHeaders, asTheReader, limitBody, keepNone, compact, g.session, contract)
 	}
 	routes.RegisterHandlersWithBaseURL(e, routes.NewStrictHandler(newOperations(c, g), nil), BasePath)
 	if g != nil && len(c.Yard.Authority) > 0 {
@@ -141,7 +141,7 @@ func Serve(ctx context.Context, address string, h http.Handler, ready func(net.A
 	if err := CheckLoopback(address); err != nil {
 		return err
 	}
-	return serve(ctx, address, nil, func(string) bool { return false }, h, ready)
+	return serve(ctx, address, nil, nil, h, ready)
 }
 
 // ServeYard is Serve for a yard's network: over TLS, or, behind a proxy, without. Of one address few connections are
@@ -151,11 +151,16 @@ func ServeYard(ctx context.Context, address string, secret *tls.Config, proxy fu
 	return serve(ctx, address, secret, proxy, h, ready)
 }
 
+// serve listens. free are the addresses that many come by; nil: alone, where one account of this machine is let in.
 func serve(ctx context.Context, address string, secret *tls.Config, free func(string) bool, h http.Handler,
 	ready func(net.Addr)) error {
 	listener, err := (&net.ListenConfig{}).Listen(ctx, "tcp", address)
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w", address, err)
+	}
+	alone := free == nil
+	if alone {
+		free = func(string) bool { return false }
 	}
 	listener = newBounded(listener, free)
 	if secret != nil {
@@ -170,6 +175,9 @@ func serve(ctx context.Context, address string, secret *tls.Config, free func(st
 			s.ReadHeaderTimeout, s.ReadTimeout, s.IdleTimeout = 5*time.Second, 30*time.Second, 2*time.Minute
 			s.WriteTimeout = patience // of what no handler writes; see inPieces
 			s.HTTP2 = &http.HTTP2Config{MaxConcurrentStreams: mostStreams}
+			if alone {
+				s.ConnContext = withAccount
+			}
 			s.BaseContext = func(net.Listener) context.Context { return withStopping(context.Background(), ctx) }
 			return nil
 		}}

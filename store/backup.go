@@ -144,8 +144,13 @@ func Verify(ctx context.Context, file string) (h Holds, err error) {
 	if err := sound(ctx, db, file); err != nil {
 		return h, err
 	}
-	if err := db.QueryRowContext(ctx, "SELECT max(version_id) FROM goose_db_version").Scan(&h.Version); err != nil {
-		return h, fmt.Errorf("%s is a database, but none of Hevrin's", file)
+	var ours int
+	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'").
+		Scan(&ours); err != nil || ours == 0 {
+		return h, errors.Join(fmt.Errorf("%s is a database, but none of Hevrin's", file), err)
+	}
+	if h.Version, err = stepsOf(ctx, db); err != nil {
+		return h, fmt.Errorf("cannot use %s: %w", file, err)
 	}
 	wanted, newest, err := tablesAt(ctx, h.Version)
 	if err != nil {
@@ -296,6 +301,9 @@ func Restore(ctx context.Context, file, folder string, replace bool) (h Holds, k
 	}
 	if kept, err = setAside(ctx, folder, replace); err != nil {
 		return h, "", errors.Join(err, os.Remove(part))
+	}
+	if err := noteRestored(folder, file, kept); err != nil {
+		return h, kept, errors.Join(err, os.Remove(part))
 	}
 	for _, journal := range []string{"-wal", "-shm"} { // of the old record: it must not be played into the new one
 		if err := ignoreMissing(os.Remove(into + journal)); err != nil {

@@ -116,3 +116,36 @@ func RestoreAsked(ctx context.Context, folder string) (kept string, err error) {
 	}
 	return kept, errors.Join(err, ignoreMissing(os.Remove(asked)))
 }
+
+// restoredName is the file in a data folder that says which backup was put there, until the record says so itself: what
+// stood in the record of before is not in the one of after.
+const restoredName = "restored-from"
+
+func noteRestored(folder, file, kept string) error {
+	say := filepath.Base(file)
+	if kept != "" {
+		say += "; the record of before is kept in " + filepath.Base(kept)
+	}
+	note := filepath.Join(folder, restoredName)
+	if err := os.WriteFile(note, []byte(say), 0o600); err != nil {
+		return err
+	}
+	return flushed(note)
+}
+
+// Restored tells of the backup that was put in the place of a folder's record since it was last told, and calls told,
+// which is to put that on record; once told it is not told again. Nothing is told where none was.
+func Restored(folder string, told func(say string) error) error {
+	note := filepath.Join(folder, restoredName)
+	say, err := os.ReadFile(note) //nolint:gosec // our own
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	if err := told(string(say)); err != nil {
+		return err
+	}
+	return os.Remove(note)
+}

@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"errors"
 	"os"
 	"path/filepath"
 	"testing"
@@ -107,4 +108,44 @@ func TestTheWholeReadingNamesWhatWasMeddledWith(t *testing.T) {
 	require.NoError(t, s.Check(ctx, true))
 	assert.Contains(t, s.Health(ctx).ChainSay, "entry 5")
 	require.NoError(t, keep(s, entry("new")))
+}
+
+// That a backup was put in the place of the record is told to the record that is there then, until it took it.
+func TestGoingBackIsToldToTheRecord(t *testing.T) {
+	ctx := context.Background()
+	folder := t.TempDir()
+	s := open(t, folder)
+	require.NoError(t, keep(s, entry("1")))
+	file := filepath.Join(t.TempDir(), "monday.db")
+	_, err := s.Backup(ctx, file)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	nothing := func(string) error { t.Error("nothing was restored"); return nil }
+	require.NoError(t, store.Restored(folder, nothing))
+	_, kept, err := store.Restore(ctx, file, folder, true)
+	require.NoError(t, err)
+	broken := errors.New("the plug was pulled")
+	require.ErrorIs(t, store.Restored(folder, func(string) error { return broken }), broken)
+	said := ""
+	require.NoError(t, store.Restored(folder, func(say string) error { said = say; return nil }))
+	assert.Contains(t, said, "monday.db")
+	assert.Contains(t, said, filepath.Base(kept))
+	require.NoError(t, store.Restored(folder, nothing), "once")
+}
+
+// A backup whose list of versions lacks one would have its tables changed once more: it is refused, and so is such a
+// record.
+func TestAMissingVersionIsRefused(t *testing.T) {
+	ctx := context.Background()
+	folder := t.TempDir()
+	require.NoError(t, open(t, folder).Close())
+	changed(t, folder, "DELETE FROM goose_db_version WHERE version_id = 12")
+	file := filepath.Join(folder, store.FileName)
+	_, err := store.Verify(ctx, file)
+	assert.ErrorContains(t, err, "version 12 is missing")
+	_, err = store.Open(ctx, folder)
+	assert.ErrorContains(t, err, "version 12 is missing")
+	changed(t, folder, "DROP TABLE goose_db_version")
+	_, err = store.Verify(ctx, file)
+	assert.ErrorContains(t, err, "none of Hevrin's")
 }

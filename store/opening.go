@@ -11,6 +11,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 )
 
@@ -54,7 +55,7 @@ func look(ctx context.Context, folder string, how Opening) (version int64, err e
 	if err != nil && !errors.Is(err, fs.ErrNotExist) {
 		return 0, fmt.Errorf("cannot use the data folder %s: %w", folder, err)
 	}
-	list = slices.DeleteFunc(list, func(e fs.DirEntry) bool { return e.Name() == lockName })
+	list = slices.DeleteFunc(list, func(e fs.DirEntry) bool { return e.Name() == lockName || e.Name() == restoredName })
 	if len(list) > 0 {
 		return 0, fmt.Errorf("there is no record in %s, and it is not empty: say with --data where the record is, or --new "+
 			"to begin one there", folder)
@@ -82,9 +83,8 @@ func versionOf(ctx context.Context, file string) (version int64, err error) {
 		return 0, fmt.Errorf("%s is a database, but none of Hevrin's: say with --data where the record is", file)
 	}
 	if ours > 0 {
-		err = db.QueryRowContext(ctx, "SELECT coalesce(max(version_id), 0) FROM goose_db_version").Scan(&version)
-		if err != nil {
-			return 0, fmt.Errorf("cannot read %s: %w", file, err)
+		if version, err = stepsOf(ctx, db); err != nil {
+			return 0, fmt.Errorf("cannot use %s: %w", file, err)
 		}
 	}
 	_, newest, err := tablesAt(ctx, 0)
@@ -94,6 +94,52 @@ func versionOf(ctx context.Context, file string) (version int64, err error) {
 	}
 	return version, err
 }
+
+// stepsOf is the version of a database's tables, by the steps that led to it: each must be there. Where one is missing
+// the tables would be changed by it once more.
+func stepsOf(ctx context.Context, db *sql.DB) (version int64, err error) {
+	done := map[int64]bool{}
+	err = each(ctx, db, "SELECT version_id, is_applied FROM goose_db_version ORDER BY id",
+		func(scan func(...any) error) error {
+			var step int64
+			var is bool
+			err := scan(&step, &is)
+			done[step] = is
+			version = max(version, step)
+			return err
+		})
+	if err != nil {
+		return 0, err
+	}
+	known, err := steps()
+	if err != nil {
+		return 0, err
+	}
+	for _, step := range known {
+		if step <= version && !done[step] {
+			return 0, fmt.Errorf("the list of its tables' versions was changed by hand: version %d is missing; take an older "+
+				"backup", step)
+		}
+	}
+	return version, nil
+}
+
+// steps are the versions that tables had, rising.
+var steps = sync.OnceValues(func() (list []int64, err error) {
+	db, err := sql.Open(driverName, "file::memory:")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	provider, err := migrator(db)
+	if err != nil {
+		return nil, err
+	}
+	for _, s := range provider.ListSources() {
+		list = append(list, s.Version)
+	}
+	return list, nil
+})
 
 // isDatabase tells a file of SQLite by its first bytes.
 func isDatabase(file string) error {

@@ -34,6 +34,14 @@ func (a *People) Audit(ctx context.Context, line people.AuditLine) {
 	a.tellOwner(ctx, line)
 }
 
+// WentBack puts on record that a backup was put in the place of the record. Unlike Audit it tells what went wrong: it is
+// said again at the next start then.
+func (a *People) WentBack(ctx context.Context, say string) error {
+	e := a.NewEntry(record.Stamp{EntryID: uuid.NewString(), By: nobody}, AuditSubject, eventlog.Audited,
+		eventlog.Body{Audit: &people.AuditLine{What: people.GoneBack, Say: say}})
+	return a.Store.Write(context.WithoutCancel(ctx), func(tx record.Tx) error { return tx.Append(e) })
+}
+
 // Audited gives the audit log's newest lines, the newest first, at most so many; what was counted of strangers since
 // their last line is written first.
 func (a *People) Audited(ctx context.Context, most int) ([]eventlog.Entry, error) {

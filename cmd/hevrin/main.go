@@ -182,6 +182,9 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	}
 	team := people.New(program.Log, kept)
 	defer team.Close()
+	if err := store.Restored(p.data, func(say string) error { return team.WentBack(ctx, say) }); err != nil {
+		slog.Error("going back to a backup could not be put on record", "error", err)
+	}
 	var yard *server.Yard
 	if p.listen != "" {
 		if yard, err = yardFor(ctx, team, kept, p); err != nil {

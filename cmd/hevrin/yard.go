@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
@@ -22,6 +23,7 @@ import (
 	"hevrin/app/record"
 	"hevrin/app/reminders"
 	"hevrin/core/catalogue"
+	"hevrin/core/eventlog"
 	"hevrin/network"
 	"hevrin/push"
 	"hevrin/server"
@@ -41,14 +43,25 @@ func peopleIn(ctx context.Context, folder string, how store.Opening) (*people.Pe
 	return people.New(record.NewLog(trade, kept, time.Now), kept), kept.Close, nil
 }
 
-// prepare sets the network of a data folder up, and its authority where it is to have one.
-func prepare(folder string, s network.Settings) error {
+// prepare sets the network of a data folder up, and its authority where it is to have one. One that is there already is
+// kept: phones trust it, and take no other without being asked. anew makes another all the same.
+func prepare(folder string, s network.Settings, anew bool) error {
 	if err := s.Check(); err != nil {
 		return err
 	}
 	if s.TLS == network.OwnAuthority {
-		if _, err := network.MakeAuthority(folder, s.Hosts, time.Now()); err != nil {
-			return err
+		there, err := network.LoadAuthority(folder)
+		switch {
+		case anew || err != nil && errors.Is(err, fs.ErrNotExist):
+			if _, err := network.MakeAuthority(folder, s.Hosts, time.Now()); err != nil {
+				return err
+			}
+		case err != nil:
+			return fmt.Errorf("%w; or make another with hevrin setup --new-authority, which every phone must be given", err)
+		case !there.Covers(s.Hosts):
+			return &eventlog.Conflict{Say: "the yard has a certificate already, which its phones trust, and it cannot speak " +
+				"for " + strings.Join(s.Hosts, ", ") + ": keep the names of before, or make another with hevrin setup " +
+				"--new-authority, which every phone must be given then"}
 		}
 	}
 	return s.Save(folder)
@@ -56,6 +69,7 @@ func prepare(folder string, s network.Settings) error {
 
 func setupCommand() *cobra.Command {
 	var data, manager string
+	var anew bool
 	s := network.Settings{TLS: network.OwnAuthority}
 	c := &cobra.Command{Use: "setup", Args: cobra.NoArgs,
 		Short: "Let the yard's phones in: a manager, the names of this machine, and a certificate",
@@ -93,7 +107,7 @@ func setupCommand() *cobra.Command {
 					return err
 				}
 			}
-			if err := prepare(data, s); err != nil {
+			if err := prepare(data, s, anew); err != nil {
 				return err
 			}
 			fmt.Fprintf(c.OutOrStdout(), "Set up. Start it with: %s\n", listenCommand(data))
@@ -110,6 +124,8 @@ func setupCommand() *cobra.Command {
 	c.Flags().StringVar(&manager, "manager", "", "name of the manager, as it stands beside what is noted")
 	c.Flags().StringArrayVar(&s.Hosts, "host", nil, "name or address under which phones reach this machine; may be "+
 		"given again")
+	c.Flags().BoolVar(&anew, "new-authority", false, "make another certificate though there is one: every phone must be "+
+		"given it")
 	c.Flags().StringVar(&s.TLS, "tls", network.OwnAuthority, "own, files or proxy")
 	c.Flags().StringVar(&s.Certificate, "certificate", "", "with --tls files: the certificate with its chain, PEM")
 	c.Flags().StringVar(&s.Key, "key", "", "with --tls files: its key, PEM")
@@ -223,7 +239,7 @@ func setUpFrom(p *people.People, data string) server.SetUp {
 					return err
 				}
 			}
-			return prepare(data, s)
+			return prepare(data, s, false)
 		},
 	}
 }

@@ -63,6 +63,31 @@ func freePort(t *testing.T, address string) string {
 	return port
 }
 
+// Set up a second time, the certificate that phones trust stays, unless another one is asked for.
+func TestSetUpTwiceKeepsTheAuthority(t *testing.T) {
+	folder := t.TempDir()
+	set := func(args ...string) (string, error) {
+		return hevrin(goodPhrase, append([]string{"setup", "--data", folder, "--manager", "Tamsin Vane"}, args...)...)
+	}
+	authority := func() string {
+		raw, err := os.ReadFile(filepath.Join(folder, "authority.crt"))
+		require.NoError(t, err)
+		return string(raw)
+	}
+	_, err := set("--host", "yard.test")
+	require.NoError(t, err)
+	first := authority()
+	_, err = set("--host", "yard.test", "--host", "192.168.1.20")
+	require.NoError(t, err)
+	assert.Equal(t, first, authority())
+	_, err = set("--host", "other.test")
+	assert.ErrorContains(t, err, "--new-authority")
+	assert.Equal(t, first, authority())
+	_, err = set("--host", "other.test", "--new-authority")
+	require.NoError(t, err)
+	assert.NotEqual(t, first, authority())
+}
+
 // The yard over its own authority: trusted by who was given its certificate, and by nobody else; over TLS 1.2 and
 // later, and HTTP/2; plain HTTP leads there and says nothing.
 func TestAYardIsServedOverTLS(t *testing.T) {

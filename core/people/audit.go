@@ -20,6 +20,7 @@ const (
 	BackupSent        = "backup-sent"
 	BackupMade        = "backup-made"
 	GoingBack         = "going-back" // to a backup, at the next start
+	GoneBack          = "gone-back"  // to a backup: the first line after it
 	BroughtIn         = "brought-in" // a job or a list
 	TakenBack         = "list-taken-back"
 	PassedOver        = "passed-over" // signed, or started or ended with something standing in the way

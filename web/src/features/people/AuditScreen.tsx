@@ -24,6 +24,7 @@ const whats: Record<string, string> = {
   "backup-sent": "Copy of the record downloaded",
   "backup-made": "Backup made",
   "going-back": "Going back to a backup",
+  "gone-back": "Went back to a backup",
   "brought-in": "Brought in",
   "list-taken-back": "List taken back",
   "passed-over": "Signed, or passed over",
