@@ -46,8 +46,31 @@ async function told(answer: Asked): Promise<Session> {
   return set(data);
 }
 
+/** Under which a device remembers that it was signed out without a link, until the yard knows. */
+const leaving = "hevrin.signing-out";
+
+/** Signs out. Without a link nothing more is shown here from now on, and the yard is told once there is one. */
+async function signOut(): Promise<Session> {
+  try {
+    return await told(client.DELETE("/session"));
+  } catch (e) {
+    if (!(e instanceof TypeError)) throw e; // it was answered
+    memory.set(leaving, "yes");
+    acts++;
+    return set({ mode: "yard", signed_in: false, rights: [], tiles: [] });
+  }
+}
+
+/** Tells the yard of a sign-out of before; whoever signs in next is not to find the one before them signed in. */
+async function tellLeaving() {
+  if (memory.text(leaving) === undefined) return;
+  await told(client.DELETE("/session"));
+  memory.set(leaving, undefined);
+}
+
 /** Asks who uses this device; without a link what is remembered stands. */
 async function refresh(): Promise<Session | undefined> {
+  await tellLeaving();
   const asked = acts;
   const data = await read(client.GET("/session"));
   return asked === acts ? set(data) : snapshot();
@@ -65,8 +88,11 @@ export const session = {
     };
   },
   refresh,
-  signIn: (body: Schemas["SignIn"]) => told(client.POST("/session", { body })),
-  signOut: () => told(client.DELETE("/session")),
+  signIn: async (body: Schemas["SignIn"]) => {
+    await tellLeaving();
+    return told(client.POST("/session", { body }));
+  },
+  signOut,
   switchTo: (body: Schemas["SwitchPerson"]) => told(client.PUT("/session/person", { body })),
   changePassphrase: (body: Schemas["PassphraseChange"]) => told(client.PUT("/session/passphrase", { body })),
   setPIN: (body: Schemas["PINChange"]) => told(client.PUT("/session/pin", { body })),

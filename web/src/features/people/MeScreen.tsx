@@ -1,10 +1,11 @@
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, useSyncExternalStore } from "react";
 import { Link } from "react-router";
 import { endDevice, endDevices, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
-import { useDevices, useSession } from "../../api/queries";
+import { link } from "../../api/link";
+import { useDevices, useOutbox, useSession } from "../../api/queries";
 import { session } from "../../api/session";
 import { Fold } from "../../ui/Fold";
 import { Loaded } from "../../ui/Loaded";
@@ -24,6 +25,8 @@ import { ChoiceButton } from "../../ui/ChoiceButton";
 export function MeScreen() {
   useTitle("You");
   const s = useSession();
+  const down = useSyncExternalStore(link.subscribe, link.down);
+  const waits = useOutbox().waiting.length;
   if (!s?.person) return null;
   return (
     <Box component="main" sx={{ maxWidth: 720, mx: "auto", px: { xs: 1.5, md: 3 }, py: 2.5 }}>
@@ -42,6 +45,12 @@ export function MeScreen() {
           On {thisDevice()}
         </Button>
       </Stack>
+      {(down || waits > 0) && (
+        <Typography sx={{ mb: 2 }}>
+          {waits > 0 && `Signed out, what waits here (${waits}) stays until ${s.person.name} signs in again. `}
+          {down && "Signing in needs a link."}
+        </Typography>
+      )}
       <Stack sx={{ gap: 2.5 }}>
         <Switch session={s} />
         <Devices leads={s.rights.includes("lead")} person={s.person.id} />

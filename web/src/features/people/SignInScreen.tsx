@@ -1,8 +1,11 @@
 import { Alert, Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useState, type ReactNode } from "react";
+import { useState, useSyncExternalStore, type ReactNode } from "react";
+import { link } from "../../api/link";
+import { useOutbox } from "../../api/queries";
 import { session } from "../../api/session";
 import { useTry } from "../../ui/refusals";
 import { Secret } from "../../ui/Secret";
+import { thisDevice } from "../../ui/thisDevice";
 import { useTitle } from "../../ui/title";
 import { Waiting } from "../../ui/Waiting";
 
@@ -12,11 +15,28 @@ export function SignInScreen() {
   return (
     <Door title="Sign in">
       <Waiting />
+      <WaitFor />
       <SignInForm onSignIn={(name, passphrase) => session.signIn({ name, passphrase })} />
       <Typography variant="body2" sx={{ color: "text.secondary" }}>
         New here, or the passphrase forgotten? The yard&apos;s manager makes an invitation: scan it, or open its link.
       </Typography>
     </Door>
+  );
+}
+
+/** Whose taps wait on this device until they are back, and that nobody can sign in without a link. */
+function WaitFor() {
+  const down = useSyncExternalStore(link.subscribe, link.down);
+  const names = [...new Set(useOutbox().waiting.flatMap((l) => l.person?.name ?? []))];
+  return (
+    <>
+      {names.map((name) => (
+        <Typography key={name}>
+          What {name} tapped waits on {thisDevice()}, and goes once {name} signs in here.
+        </Typography>
+      ))}
+      {down && <Typography>Signing in needs a link.</Typography>}
+    </>
   );
 }
 

@@ -1,0 +1,43 @@
+import { beforeEach, expect, it, vi } from "vitest";
+import { memory } from "./memory";
+import { session } from "./session";
+
+const kit = { mode: "yard", signed_in: true, rights: [], tiles: [], person: { id: "k", name: "Kit Venn" } };
+const out = { mode: "yard", signed_in: false, rights: [], tiles: [] };
+
+const yard = vi.hoisted(() => ({ up: false, asked: [] as string[], here: {} as unknown }));
+vi.mock("./client", async (given) => {
+  const ask = (method: string) => () => {
+    if (!yard.up) return Promise.reject(new TypeError("no link"));
+    yard.asked.push(method);
+    if (method === "DELETE") yard.here = { mode: "yard", signed_in: false, rights: [], tiles: [] };
+    return Promise.resolve({ data: yard.here });
+  };
+  return { ...(await given<object>()), client: { GET: ask("GET"), DELETE: ask("DELETE"), POST: ask("POST") } };
+});
+
+beforeEach(() => {
+  localStorage.clear();
+  Object.assign(yard, { up: false, asked: [], here: kit });
+  memory.write("hevrin.session", kit);
+});
+
+it("signs out without a link: nothing more is shown, and the yard is told before anybody is asked for", async () => {
+  await session.signOut();
+  expect(session.snapshot()).toEqual(out);
+  await expect(session.refresh()).rejects.toThrow("no link");
+  expect(session.snapshot()).toEqual(out);
+  yard.up = true;
+  await session.refresh();
+  expect(yard.asked).toEqual(["DELETE", "GET"]);
+  expect(session.snapshot()).toEqual(out);
+  await session.refresh();
+  expect(yard.asked, "told once").toEqual(["DELETE", "GET", "GET"]);
+});
+
+it("lets whoever signs in next not find the one before them signed in", async () => {
+  await session.signOut();
+  yard.up = true;
+  await session.signIn({ name: "Tamsin Vane", passphrase: "kettle moss ladder orange" });
+  expect(yard.asked).toEqual(["DELETE", "POST"]);
+});
