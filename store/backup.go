@@ -45,6 +45,26 @@ func hold(folder string, alone bool) (*flock.Flock, error) {
 	return l, nil
 }
 
+// servingName is the lock of who serves a folder's record, beside that of all who work with it.
+const servingName = "hevrin.serving"
+
+// Serving says that the record in a folder is served from now on until the lock is let go, or that another program
+// serves it already: each would show what it knows, and tell its phones of its own changes alone.
+func Serving(folder string) (letGo func() error, err error) {
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return nil, unusable(folder, err)
+	}
+	l := flock.New(filepath.Join(folder, servingName), flock.SetPermissions(0o600))
+	got, err := l.TryLock()
+	if err != nil {
+		return nil, fmt.Errorf("cannot use the data folder %s: %w", folder, err)
+	}
+	if !got {
+		return nil, fmt.Errorf("another Hevrin serves the record in %s already: open that one, or stop it first", folder)
+	}
+	return l.Unlock, nil
+}
+
 // Holds is what a database holds.
 type Holds struct {
 	Version                       int64 // of its tables

@@ -7,10 +7,12 @@ import (
 	"os"
 	"path/filepath"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"hevrin/app/record"
 	"hevrin/core/eventlog"
 	"hevrin/store"
 )
@@ -76,6 +78,36 @@ func TestTwoProgramsShareARecordButNotARestore(t *testing.T) {
 	assert.NoError(t, b.Close())
 	_, _, err = store.Restore(context.Background(), file, folder, true)
 	assert.NoError(t, err)
+}
+
+// One program serves a record; what another one writes to it beside, as an import does, is seen within a second.
+func TestOneServesAndOthersAreSeen(t *testing.T) {
+	ctx := context.Background()
+	folder := t.TempDir()
+	letGo, err := store.Serving(folder)
+	require.NoError(t, err)
+	_, err = store.Serving(folder)
+	assert.ErrorContains(t, err, "another Hevrin serves")
+	serving := open(t, folder)
+	beside := open(t, folder)
+	save := func(s *store.Store, name string) {
+		require.NoError(t, s.Write(ctx, func(tx record.Tx) error { return tx.SaveCraft(record.Craft{ID: "c", Name: name}) }))
+	}
+	name := func() string {
+		c, _, err := serving.Read(ctx).Craft("c")
+		require.NoError(t, err)
+		return c.Name
+	}
+	save(serving, "Wisp")
+	assert.Equal(t, "Wisp", name())
+	save(beside, "Sallow Ebb")
+	assert.Eventually(t, func() bool { return name() == "Sallow Ebb" }, 10*time.Second, 50*time.Millisecond)
+	require.NoError(t, beside.Close())
+	require.NoError(t, serving.Close())
+	require.NoError(t, letGo())
+	letGo, err = store.Serving(folder)
+	require.NoError(t, err)
+	require.NoError(t, letGo())
 }
 
 func TestABadBackupIsRefusedAndChangesNothing(t *testing.T) {

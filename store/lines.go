@@ -3,6 +3,7 @@ package store
 import (
 	"slices"
 	"sync/atomic"
+	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 )
@@ -13,16 +14,20 @@ const (
 	mostAsked = 8
 )
 
-// lineCache keeps what was read of the lines of craft, engines and jobs until one of them is written: most taps write
-// none, and each reads several. All writes go through this process, which holds the folder's lock.
+// keptFor is how long they are kept at most: another program may write to the same record, as hevrin import does.
+const keptFor = time.Second
+
+// lineCache keeps what was read of the lines of craft, engines and jobs until one of them is written here, for a while
+// at most: most taps write none, and each reads several.
 type lineCache struct {
 	written atomic.Int64 // counts the commits that wrote a line
 	lists   *lru.Cache[string, keptList]
 }
 
-// keptList is a list as it was read; after how many commits that wrote a line.
+// keptList is a list as it was read; after how many commits that wrote a line, and when.
 type keptList struct {
 	after int64
+	at    time.Time
 	rows  any
 }
 
@@ -41,13 +46,14 @@ func kept[T any](c *lineCache, name string, read func() ([]T, error)) ([]T, erro
 		return read()
 	}
 	after := c.written.Load()
-	if k, ok := c.lists.Get(name); ok && k.after == after {
+	if k, ok := c.lists.Get(name); ok && k.after == after && time.Since(k.at) < keptFor {
 		rows, _ := k.rows.([]T)
 		return slices.Clone(rows), nil
 	}
+	at := time.Now()
 	rows, err := read()
 	if err == nil {
-		c.lists.Add(name, keptList{after, slices.Clone(rows)})
+		c.lists.Add(name, keptList{after, at, slices.Clone(rows)})
 	}
 	return rows, err
 }

@@ -55,7 +55,8 @@ func look(ctx context.Context, folder string, how Opening) (version int64, err e
 	if err != nil && !errors.Is(err, fs.ErrNotExist) {
 		return 0, fmt.Errorf("cannot use the data folder %s: %w", folder, err)
 	}
-	list = slices.DeleteFunc(list, func(e fs.DirEntry) bool { return e.Name() == lockName || e.Name() == restoredName })
+	own := []string{lockName, servingName, restoredName}
+	list = slices.DeleteFunc(list, func(e fs.DirEntry) bool { return slices.Contains(own, e.Name()) })
 	if len(list) > 0 {
 		return 0, fmt.Errorf("there is no record in %s, and it is not empty: say with --data where the record is, or --new "+
 			"to begin one there", folder)

@@ -149,6 +149,11 @@ func run(c *cobra.Command, p place, seed func(context.Context, *catalogue.Catalo
 	if p.begin {
 		how = store.New
 	}
+	letGo, err := store.Serving(p.data)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = letGo() }()
 	aside, backErr := store.RestoreAsked(ctx, p.data)
 	say := ""
 	switch {
