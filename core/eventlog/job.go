@@ -23,6 +23,7 @@ type Job struct {
 	// Findings and History in the order in which they were last stated.
 	Findings     []Statement
 	History      []Statement
+	Apart        []Disagreement // what two people answered differently, neither knowing of the other
 	Checks       []CheckMade
 	Strategy     string
 	Notes        []Note
@@ -164,7 +165,11 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 	Found:  func(c *catalogue.Catalogue, j *Job, e Entry) { j.state(c, e) },
 	HistoryStated: func(_ *catalogue.Catalogue, j *Job, e Entry) {
 		for _, s := range e.Body.Stated {
-			j.History = restate(j.History, s, Statement{From: e.Source(), Order: j.order})
+			is := Statement{ID: s.ID, From: e.Source(), Order: j.order}
+			newer := func(k Statement) bool { return k.sameAs(is) && k.From.At.After(is.From.At) }
+			if !slices.ContainsFunc(j.History, newer) {
+				j.History = restate(j.History, s, is)
+			}
 		}
 	},
 	Checked: func(c *catalogue.Catalogue, j *Job, e Entry) {
@@ -294,6 +299,10 @@ func (e Entry) Source() Source { return Source{By: e.By, At: e.Happened(), Entry
 // state takes an entry's findings in; of a group the option stated present drives the others out.
 func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 	for _, s := range e.Saw(c) {
+		is := Statement{Check: e.Body.Check, Point: c.PointOf(e.Body.Check, s.ID), From: e.Source(), Order: j.order}
+		if j.overtaken(c, e, s, is) {
+			continue
+		}
 		if s.ID == "blades-missing" && s.Q == nil && (s.State == Present || s.State == Absent) {
 			j.Teardown.BladesMissing(s.State == Present)
 		}
@@ -309,7 +318,6 @@ func (j *Job) state(c *catalogue.Catalogue, e Entry) {
 			})
 		}
 		looks := j.looksAt(s.ID, e.Body.Check)
-		is := Statement{Check: e.Body.Check, Point: c.PointOf(e.Body.Check, s.ID), From: e.Source(), Order: j.order}
 		j.Findings = restate(j.Findings, s, is)
 		if n := len(j.Findings); n > 0 && s.State == Absent && s.Q == nil && e.Body.Check != "" {
 			j.Findings[n-1].Looks = looks + 1
