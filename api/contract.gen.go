@@ -3095,6 +3095,12 @@ type Devices struct {
 	Devices []Device `json:"devices"`
 }
 
+// Disagreement defines model for Disagreement.
+type Disagreement struct {
+	Other  Statement `json:"other"`
+	Stands Statement `json:"stands"`
+}
+
 // Doubt A reading that may be a slip, and the question to ask.
 type Doubt struct {
 	Reading int    `json:"reading"`
@@ -4156,13 +4162,16 @@ type JobKindID = string
 
 // JobPage defines model for JobPage.
 type JobPage struct {
-	AlsoSeen  []AlsoSeen  `json:"also_seen"`
-	Card      JobCard     `json:"card"`
-	Checks    []CheckMade `json:"checks"`
-	Closed    *Closed     `json:"closed,omitempty"`
-	Craft     Craft       `json:"craft"`
-	Diagnosis Answer      `json:"diagnosis"`
-	Engine    Engine      `json:"engine"`
+	AlsoSeen []AlsoSeen `json:"also_seen"`
+
+	// Apart What two people answered differently, neither knowing of the other. Stating one of both once more settles it. Left out where there is none.
+	Apart     *[]Disagreement `json:"apart,omitempty"`
+	Card      JobCard         `json:"card"`
+	Checks    []CheckMade     `json:"checks"`
+	Closed    *Closed         `json:"closed,omitempty"`
+	Craft     Craft           `json:"craft"`
+	Diagnosis Answer          `json:"diagnosis"`
+	Engine    Engine          `json:"engine"`
 
 	// Enough Of each fault found, whether it explains the heat that was complained of, by the engine's own model.
 	Enough   []Enough     `json:"enough"`

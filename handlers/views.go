@@ -150,6 +150,12 @@ func jobPageView(system units.System, p *job.Page) api.JobPage {
 		AlsoSeen: api.Each(p.AlsoSeen, alsoSeenView), Repaired: repairedViews(p), Since: p.Since,
 		State: engineStateView(p.State, record.FactsOf(p.Engine)),
 	}
+	if len(j.Apart) > 0 {
+		apart := api.Each(j.Apart, func(d eventlog.Disagreement) api.Disagreement {
+			return api.Disagreement{Stands: knownView(d.Stands), Other: knownView(d.Other)}
+		})
+		out.Apart = &apart
+	}
 	if len(p.Timed) > 0 {
 		out.TimedHere = &p.Timed
 	}

@@ -495,14 +495,3 @@ func TestTheAuditLogTells(t *testing.T) {
 	assert.Contains(t, got, "backup-sent by Tamsin Vane; exported by Tamsin Vane; denied by Wyn Abery; accepted by Wyn Abery")
 	assert.Equal(t, 1, strings.Count(got, "denied"), "the same refusal once")
 }
-
-// Answers that hold a token, or are for who has one, are kept by nobody on the way.
-func TestTokensAreNotKeptOnTheWay(t *testing.T) {
-	y := newYard(t, ownTLS)
-	boss := y.boss()
-	for _, path := range []string{"/session", "/session/news", "/people", "/audit", "/jobs/" + id() + "/links", "/shared/x",
-		"/invitations/x"} {
-		assert.Equal(t, "no-store", boss.ask("GET", base+path, nil).Header().Get("Cache-Control"), path)
-	}
-	assert.Equal(t, "no-cache", boss.ask("GET", base+"/yard", nil).Header().Get("Cache-Control"))
-}

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strconv"
 	"strings"
 
 	"hevrin/core/catalogue"
@@ -417,23 +416,6 @@ func CheckEngine(c *catalogue.Catalogue, f EngineFacts) error {
 			"this engine's circuit has no seacock to share: put it in, or say that it shares none")
 	}
 	wrong = append(wrong, c.CheckCircuit("circuit", f.Family, f.Circuit)...)
-	return wrong.Err()
-}
-
-func name(wrong *validation.Errors, field, given string) {
-	switch {
-	case strings.TrimSpace(given) == "":
-		wrong.Add(field, "nothing", "1 to 80 letters", "give it a name")
-	case !validation.IsName(given):
-		wrong.Add(field, strconv.QuoteToASCII(given), "letters that are seen, on one line",
-			"type the name anew: there are signs in it that nobody sees")
-	}
-}
-
-// CheckBy refuses an entry by a name that nobody can read.
-func CheckBy(e Entry) error {
-	var wrong validation.Errors
-	name(&wrong, "by", e.By)
 	return wrong.Err()
 }
 

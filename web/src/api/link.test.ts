@@ -1,7 +1,10 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { asked, link } from "./link";
 
-afterEach(() => vi.unstubAllGlobals());
+afterEach(() => {
+  vi.unstubAllGlobals();
+  link.together(); // the window is shared with other files
+});
 
 const answers = (status: number, type: string, body = "{}") =>
   vi.stubGlobal("fetch", () => Promise.resolve(new Response(body, { status, headers: { "Content-Type": type } })));
@@ -11,19 +14,19 @@ describe("what stands before the program", () => {
     for (const status of [502, 503, 504])
       for (const method of ["GET", "PUT"]) {
         answers(status, "text/html", "<h1>Bad gateway</h1>");
-        await expect(asked("/api/v1/yard", { method })).rejects.toThrow(TypeError);
+        await expect(asked("/api/v1/session", { method })).rejects.toThrow(TypeError);
         expect(link.down(), `${status} ${method}`).toBe(true);
         answers(200, "application/json");
-        await asked("/api/v1/yard", { method: "PUT" });
+        await asked("/api/v1/session", { method: "PUT" });
         expect(link.down()).toBe(false);
       }
   });
 
   it("is told from the program, which says what is wrong with the record", async () => {
     answers(503, "application/problem+json", '{"type": "/problems/record/full"}');
-    expect((await asked("/api/v1/yard")).status).toBe(503);
+    expect((await asked("/api/v1/session")).status).toBe(503);
     answers(500, "application/problem+json");
-    expect((await asked("/api/v1/yard")).status).toBe(500);
+    expect((await asked("/api/v1/session")).status).toBe(500);
     expect(link.down()).toBe(false);
   });
 });

@@ -5713,7 +5713,13 @@ export interface components {
             /** @description Of each fault found, whether it explains the heat that was complained of, by the engine's own model. */
             enough: components["schemas"]["Enough"][];
             also_seen: components["schemas"]["AlsoSeen"][];
+            /** @description What two people answered differently, neither knowing of the other. Stating one of both once more settles it. Left out where there is none. */
+            apart?: components["schemas"]["Disagreement"][];
             state: components["schemas"]["StateOfEngine"];
+        };
+        Disagreement: {
+            stands: components["schemas"]["Statement"];
+            other: components["schemas"]["Statement"];
         };
         PlanItem: {
             item: string;

@@ -1,26 +1,26 @@
-import { beforeEach, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { client } from "./client";
 import { memory } from "./memory";
 import { session } from "./session";
 
 const kit = { mode: "yard", signed_in: true, rights: [], tiles: [], person: { id: "k", name: "Kit Venn" } };
 const out = { mode: "yard", signed_in: false, rights: [], tiles: [] };
 
-const yard = vi.hoisted(() => ({ up: false, asked: [] as string[], here: {} as unknown }));
-vi.mock("./client", async (given) => {
-  const ask = (method: string) => () => {
-    if (!yard.up) return Promise.reject(new TypeError("no link"));
-    yard.asked.push(method);
-    if (method === "DELETE") yard.here = { mode: "yard", signed_in: false, rights: [], tiles: [] };
-    return Promise.resolve({ data: yard.here });
-  };
-  return { ...(await given<object>()), client: { GET: ask("GET"), DELETE: ask("DELETE"), POST: ask("POST") } };
-});
+const yard = { up: false, asked: [] as string[], here: kit as unknown };
 
 beforeEach(() => {
   localStorage.clear();
   Object.assign(yard, { up: false, asked: [], here: kit });
   memory.write("hevrin.session", kit);
+  for (const method of ["GET", "DELETE", "POST"] as const)
+    vi.spyOn(client, method).mockImplementation((() => {
+      if (!yard.up) return Promise.reject(new TypeError("no link"));
+      yard.asked.push(method);
+      if (method === "DELETE") yard.here = out;
+      return Promise.resolve({ data: yard.here });
+    }) as never);
 });
+afterEach(() => vi.restoreAllMocks());
 
 it("signs out without a link: nothing more is shown, and the yard is told before anybody is asked for", async () => {
   await session.signOut();

@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Catalogue, JobPage } from "../../api/client";
 import { withWaiting } from "../../api/pending";
 import { useCatalogue, useJob, useOutbox, useYard } from "../../api/queries";
+import { Apart } from "./Apart";
 import { CloseJob } from "./CloseJob";
 import { Complaint } from "./Complaint";
 import { JobHead } from "./JobHead";
@@ -128,6 +129,7 @@ function Job({ catalogue, page }: { catalogue: Catalogue; page: JobPage }) {
         onClose={() => setClosing(true)}
         onReopen={() => keep({ kind: "reopened" }, "Job opened again")}
       />
+      <Apart page={page} words={words} onKeep={keep} />
       {!wide && <PartsBar panes={panes} chosen={pane} onChoose={setPane} />}
       <Box
         sx={{
