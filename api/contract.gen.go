@@ -4873,13 +4873,22 @@ type OwnCalendar struct {
 
 // OwnerLink defines model for OwnerLink.
 type OwnerLink struct {
-	Answers   int       `json:"answers"`
+	Answers int `json:"answers"`
+
+	// EngineId A UUID made by the client, in small letters.
+	EngineId  *ID       `json:"engine_id,omitempty"`
 	ExpiresAt time.Time `json:"expires_at"`
 
 	// Id A UUID made by the client, in small letters.
-	Id     ID        `json:"id"`
+	Id ID `json:"id"`
+
+	// JobId A UUID made by the client, in small letters.
+	JobId  *ID       `json:"job_id,omitempty"`
 	MadeAt time.Time `json:"made_at"`
 	MadeBy string    `json:"made_by"`
+
+	// Of Craft and engine, where links of all are listed.
+	Of *string `json:"of,omitempty"`
 
 	// Opened How often.
 	Opened int `json:"opened"`
@@ -10214,6 +10223,44 @@ func (response GetLabelsdefaultApplicationProblemPlusJSONResponse) VisitGetLabel
 	return err
 }
 
+type GetStandingLinksRequestObject struct {
+}
+
+type GetStandingLinksResponseObject interface {
+	VisitGetStandingLinksResponse(w ResponseWriter) error
+}
+
+type GetStandingLinks200JSONResponse OwnerLinks
+
+func (response GetStandingLinks200JSONResponse) VisitGetStandingLinksResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStandingLinksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStandingLinksdefaultApplicationProblemPlusJSONResponse) VisitGetStandingLinksResponse(w ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.SetHeader("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type EndLinkRequestObject struct {
 	LinkId ID `json:"link_id"`
 }
@@ -12661,6 +12708,9 @@ type StrictServerInterface interface {
 	// GetLabels Labels to be printed and stuck on, of every engine and every part that is kept; each opens its page where it is scanned
 	// (GET /labels)
 	GetLabels(ctx context.Context, request GetLabelsRequestObject) (GetLabelsResponseObject, error)
+	// GetStandingLinks Every owner's link that opens something, of all jobs and engines, the newest first
+	// (GET /links)
+	GetStandingLinks(ctx context.Context, request GetStandingLinksRequestObject) (GetStandingLinksResponseObject, error)
 	// EndLink End a link; it opens nothing any more
 	// (DELETE /links/{link_id})
 	EndLink(ctx context.Context, request EndLinkRequestObject) (EndLinkResponseObject, error)

@@ -5,6 +5,7 @@ import (
 	"context"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -44,12 +45,52 @@ func (h *linkHandlers) linksOf(ctx context.Context, of people.Linked) (api.Owner
 		return out, err
 	}
 	list, err := p.Links(ctx, of)
-	now := time.Now()
 	for _, l := range list {
-		out.Links = append(out.Links, api.OwnerLink{Id: l.ID, MadeBy: l.MadeBy, MadeAt: l.MadeAt, ExpiresAt: l.ExpiresAt,
-			Stands: l.Stands(now), Opened: l.Opened, OpenedAt: l.OpenedAt, Answers: l.Answers})
+		out.Links = append(out.Links, linkView(l))
 	}
 	return out, err
+}
+
+func linkView(l people.Link) api.OwnerLink {
+	return api.OwnerLink{Id: l.ID, MadeBy: l.MadeBy, MadeAt: l.MadeAt, ExpiresAt: l.ExpiresAt,
+		Stands: l.Stands(time.Now()), Opened: l.Opened, OpenedAt: l.OpenedAt, Answers: l.Answers}
+}
+
+// GetStandingLinks lists what can be read from outside, whoever made it.
+func (h *linkHandlers) GetStandingLinks(ctx context.Context,
+	_ api.GetStandingLinksRequestObject) (api.GetStandingLinksResponseObject, error) {
+	p, err := h.inYard()
+	if err != nil {
+		return nil, err
+	}
+	list, err := p.StandingLinks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := api.GetStandingLinks200JSONResponse{Links: []api.OwnerLink{}}
+	r := p.Store.Read(ctx)
+	for _, l := range list {
+		view, engine := linkView(l), l.EngineID
+		view.JobId, view.EngineId = api.Some(l.JobID), api.Some(l.EngineID)
+		if l.JobID != "" {
+			j, _, err := r.Job(l.JobID)
+			if err != nil {
+				return nil, err
+			}
+			engine = j.EngineID
+		}
+		e, _, err := r.Engine(engine)
+		if err != nil {
+			return nil, err
+		}
+		c, _, err := r.Craft(e.CraftID)
+		if err != nil {
+			return nil, err
+		}
+		view.Of = api.Some(strings.Trim(c.Name+", "+e.Name, ", "))
+		out.Links = append(out.Links, view)
+	}
+	return out, nil
 }
 
 func (h *linkHandlers) GetLinks(ctx context.Context, r api.GetLinksRequestObject) (api.GetLinksResponseObject, error) {

@@ -53,6 +53,10 @@ func TestAnOwnersLinkOpensOneReport(t *testing.T) {
 
 	links := read[api.OwnerLinks](t, boss.ask("GET", base+"/jobs/"+jobs[0]+"/links", nil)).Links
 	require.Len(t, links, 1)
+	all := read[api.OwnerLinks](t, boss.ask("GET", base+"/links", nil)).Links
+	require.Len(t, all, 1, "what can be read from outside stands in one list")
+	assert.Equal(t, "Ormsgill, main", *all[0].Of)
+	assert.Equal(t, jobs[0], *all[0].JobId)
 	assert.Equal(t, 1, links[0].Opened)
 	assert.Equal(t, 1, links[0].Answers)
 	read[api.OwnerLinks](t, boss.ask("DELETE", base+"/links/"+links[0].Id, nil))

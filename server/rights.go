@@ -59,7 +59,8 @@ var rights = map[string]people.Right{
 	"restoreAtStart": people.Keep, "getBackup": people.Keep,
 
 	"invitePerson": people.Lead, "changePerson": people.Lead, "inviteAgain": people.Lead, "getAudit": people.Lead,
-	"getSetUp": people.Lead, "setUp": people.Lead,
+	"getStandingLinks": people.Lead,
+	"getSetUp":         people.Lead, "setUp": people.Lead,
 }
 
 // told are the operations of which the audit log tells once they are done.

@@ -153,7 +153,7 @@ mto   getReportPDF getBundle getReadingsCSV getPartsCSV getRecordingCSV getDueCS
 mto   getLinks makeLink endLink getEngineLinks makeEngineLink
 mt    putMethodEntry
 m     importBundle lookAtList takeList takeListBack checkRecord getBackups makeBackup checkBackup restoreAtStart getBackup
-m     getPracticePeople invitePerson changePerson inviteAgain getAudit getSetUp setUp
+m     getPracticePeople invitePerson changePerson inviteAgain getAudit getSetUp setUp getStandingLinks
 `
 
 func rightsTable() map[string]string {

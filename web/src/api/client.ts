@@ -148,6 +148,8 @@ export const getLinks = (of: Linked) =>
       ? client.GET("/jobs/{job_id}/links", { params: { path: { job_id: of.job } } })
       : client.GET("/engines/{engine_id}/links", { params: { path: { engine_id: of.engine } } }),
   );
+/** Every link that opens something, of all jobs and engines. */
+export const getStandingLinks = () => read(client.GET("/links"));
 export const makeLink = (of: Linked, days: number) =>
   read(
     "job" in of

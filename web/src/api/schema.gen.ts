@@ -1161,6 +1161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every owner's link that opens something, of all jobs and engines, the newest first */
+        get: operations["getStandingLinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/links/{link_id}": {
         parameters: {
             query?: never;
@@ -2893,6 +2910,10 @@ export interface components {
             expires_at: string;
             /** @description It opens the report. */
             stands: boolean;
+            /** @description Craft and engine, where links of all are listed. */
+            of?: string;
+            job_id?: components["schemas"]["ID"];
+            engine_id?: components["schemas"]["ID"];
             /** @description How often. */
             opened: number;
             /**
@@ -8144,6 +8165,27 @@ export interface operations {
         };
         responses: {
             /** @description The link. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinks"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStandingLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The links. */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -11,6 +11,7 @@ import { useTitle } from "../../ui/title";
 import { InviteDialog } from "./InviteDialog";
 import { InvitationDialog } from "./InvitationDialog";
 import { PersonDialog } from "./PersonDialog";
+import { StandingLinks } from "./StandingLinks";
 import { ChoiceButton } from "../../ui/ChoiceButton";
 
 type Person = Schemas["Person"];
@@ -56,6 +57,7 @@ function Roster({ roster }: { roster: Schemas["People"] }) {
           <Row key={p.id} person={p} leads={leads} onAgain={() => void again(p)} onChange={() => setChanging(p)} />
         ))}
       </Box>
+      {leads && <StandingLinks />}
       <Roles roles={roster.roles} />
       {inviting && (
         <InviteDialog
