@@ -95,7 +95,12 @@ func (s *Store) writeInTurn() {
 func (s *Store) commit(list []*write) {
 	var doing []*write
 	for _, w := range list {
-		if w.begun.CompareAndSwap(false, true) {
+		switch {
+		case !w.begun.CompareAndSwap(false, true):
+		case w.ctx.Err() != nil: // its caller went away, and is not waiting yet
+			w.err = w.ctx.Err()
+			close(w.done)
+		default:
 			doing = append(doing, w)
 		}
 	}

@@ -303,14 +303,17 @@ describe("the outbox", () => {
       ...device.letters,
       add: (l) => (room ? device.letters.add(l) : Promise.reject(new DOMException("full", "QuotaExceededError"))),
     };
-    const box = tab(() => Promise.reject(new TypeError("no link")), full);
-    box.post(letter("a")).catch(() => undefined);
-    await soon(() => expect(box.snapshot().unkept).toEqual(["a"]));
-    expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["a"]);
+    let up = false;
+    const box = tab(() => (up ? Promise.resolve(answer(200)) : Promise.reject(new TypeError("no link"))), full);
+    const posted = box.post(letter("unkept"));
+    await soon(() => expect(box.snapshot().unkept).toEqual(["unkept"]));
+    expect(box.snapshot().waiting.map((l) => l.id)).toEqual(["unkept"]);
     expect(await stored()).toEqual([]);
     room = true;
     await soon(() => expect(box.snapshot().unkept).toEqual([]));
-    expect(await stored()).toEqual(["a"]);
+    expect(await stored()).toEqual(["unkept"]);
+    up = true;
+    await posted;
   });
 
   it("sends from the page what the device cannot store", async () => {

@@ -20,7 +20,10 @@ beforeEach(() => {
       return Promise.resolve({ data: yard.here });
     }) as never);
 });
-afterEach(() => vi.restoreAllMocks());
+afterEach(() => {
+  vi.restoreAllMocks();
+  memory.write("hevrin.session", { mode: "alone", signed_in: true, rights: [], tiles: [] });
+});
 
 it("signs out without a link: nothing more is shown, and the yard is told before anybody is asked for", async () => {
   await session.signOut();
