@@ -110,7 +110,7 @@ func (r *refusals) counted(line people.AuditLine, now time.Time) (say people.Aud
 	if len(s.names) < mostNoted && line.Of != "" {
 		s.names[line.Of] = true
 	}
-	if now.Sub(s.told) < s.wait {
+	if since := now.Sub(s.told); since >= 0 && since < s.wait { // below 0 the clock was set back
 		return say, false
 	}
 	s.wait = min(2*s.wait, toldAtLeast)
@@ -132,7 +132,7 @@ func (r *refusals) report(ctx context.Context, a *People) {
 	var lines []people.AuditLine
 	r.mu.Lock()
 	for _, s := range r.kinds {
-		if s.count > 0 && now.Sub(s.told) >= time.Minute {
+		if since := now.Sub(s.told); s.count > 0 && (since < 0 || since >= time.Minute) {
 			lines = append(lines, s.tell(now))
 		}
 	}

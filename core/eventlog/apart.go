@@ -19,8 +19,11 @@ type Disagreement struct {
 }
 
 // waited is how long an entry was under way at least that waited for a link: whoever tapped it may not have known what
-// others had said meanwhile.
+// others had said meanwhile. One that did not wait is the newest whatever the clock says, which may have been set back.
 const waited = time.Minute
+
+// Waited says whether an entry was saved long after it happened.
+func (e Entry) Waited() bool { return e.At.Sub(e.Happened()) >= waited }
 
 // seenOf is what stands of what s speaks of: of its finding at the same operating point, and, where s states an option of
 // a group present, of the others.
@@ -60,19 +63,19 @@ func (j *Job) overtaken(c *catalogue.Catalogue, e Entry, s Stated, is Statement)
 	seen := j.seenOf(c, s, is)
 	q, answers := qOf(s)
 	is.ID, is.Q = s.ID, q
-	late := slices.ContainsFunc(seen, func(k Statement) bool { return k.From.At.After(is.From.At) })
+	under := e.Waited()
+	late := under && slices.ContainsFunc(seen, func(k Statement) bool { return k.From.At.After(is.From.At) })
 	if !late { // the newest: whatever was open of it is settled
 		j.Apart = slices.DeleteFunc(slices.Clone(j.Apart), func(d Disagreement) bool {
 			return d.Stands.sameAs(is) || d.Other.sameAs(is) || slices.ContainsFunc(seen, d.Stands.sameAs)
 		})
 	}
-	under := e.At.Sub(e.Happened()) >= waited
 	for _, k := range seen {
 		if !answers || k.From.By == e.By || k.ID == is.ID && k.Q == is.Q {
 			continue
 		}
 		switch {
-		case k.From.At.After(is.From.At):
+		case late && k.From.At.After(is.From.At):
 			j.Apart = append(slices.Clone(j.Apart), Disagreement{Stands: k, Other: is})
 		case under && !late:
 			j.Apart = append(slices.Clone(j.Apart), Disagreement{Stands: is, Other: k})

@@ -71,6 +71,19 @@ func TestWhatWasSeenLastStands(t *testing.T) {
 	assert.InDelta(t, 1, q(fold(opened().seen("Tamsin", 20, 20, present).seen("Kit", 10, 40, says("unknown", finding)))), 0)
 }
 
+// A clock that was set back an hour changes nothing for who answers with a link: the newest answer is the last one.
+func TestAClockSetBackFlipsNothing(t *testing.T) {
+	c := loadCatalogue(t)
+	for _, by := range []string{"Tamsin", "Kit"} {
+		j, _ := eventlog.FoldJob(c, opened().seen("Tamsin", 90, 90, says(eventlog.Present, "drip-at-weep-hole")).
+			seen(by, 31, 31, says(eventlog.Absent, "drip-at-weep-hole")).
+			seen(by, 32, 32, says(eventlog.Present, "good-water-at-outlet")))
+		require.Len(t, j.Findings, 2, by)
+		assert.InDelta(t, 0, j.Findings[0].Q, 0, by)
+		assert.Empty(t, j.Apart, by)
+	}
+}
+
 // Of a question with options the one that was seen last stands too.
 func TestOptionsSeenLastStand(t *testing.T) {
 	c := loadCatalogue(t)

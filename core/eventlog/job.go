@@ -167,7 +167,7 @@ var steps = map[Kind]func(*catalogue.Catalogue, *Job, Entry){
 		for _, s := range e.Body.Stated {
 			is := Statement{ID: s.ID, From: e.Source(), Order: j.order}
 			newer := func(k Statement) bool { return k.sameAs(is) && k.From.At.After(is.From.At) }
-			if !slices.ContainsFunc(j.History, newer) {
+			if !e.Waited() || !slices.ContainsFunc(j.History, newer) {
 				j.History = restate(j.History, s, is)
 			}
 		}
