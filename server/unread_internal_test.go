@@ -147,7 +147,10 @@ func TestWhoComesBeyondIsLetGo(t *testing.T) {
 	require.NoError(t, err)
 	b := newBounded(l, func(string) bool { return false })
 	defer func() { _ = b.Close() }()
-	b.of[netip.MustParseAddr("127.0.0.1")] = mostOfLoopback
+	here := netip.MustParseAddr("127.0.0.1")
+	for range mostOfLoopback {
+		require.True(t, b.take(here))
+	}
 	accepted := make(chan net.Conn, 1)
 	go func() {
 		if c, err := b.Accept(); err == nil {
@@ -159,12 +162,12 @@ func TestWhoComesBeyondIsLetGo(t *testing.T) {
 	require.NoError(t, refused.SetReadDeadline(time.Now().Add(5*time.Second)))
 	_, err = refused.Read(make([]byte, 1))
 	require.Error(t, err)
-	b.leave(netip.MustParseAddr("127.0.0.1"))
-	b.all++
+	b.leave(here)
 	taken, err := net.Dial("tcp", l.Addr().String())
 	require.NoError(t, err)
 	defer func() { _ = taken.Close() }()
 	c := <-accepted
+	assert.False(t, b.take(here), "it took the place")
 	require.NoError(t, c.Close())
-	assert.Equal(t, mostOfLoopback-1, b.of[netip.MustParseAddr("127.0.0.1")])
+	assert.True(t, b.take(here), "and gave it back")
 }
