@@ -1,5 +1,6 @@
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { Component, type ReactNode } from "react";
+import { useOutbox } from "../api/queries";
 
 /** What browsers say where a part of the program is not to be had that a page asks for later. */
 const notToBeHad = /dynamically imported module|importing a module script|preload CSS/i;
@@ -24,10 +25,7 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
             ? "The program was renewed since this page was opened, or the link has gone: this part has to be loaded."
             : error.message || "Something went wrong while it was drawn."}
         </Alert>
-        <Typography>
-          What was saved is safe, and what still waits on this device will be sent. Load the page again; if that does
-          not help, go to the yard and come back another way.
-        </Typography>
+        <Kept />
         <Stack direction="row" sx={{ gap: 1, mt: 2 }}>
           <Button variant="contained" onClick={() => window.location.reload()}>
             Load again
@@ -37,4 +35,23 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
       </Box>
     );
   }
+}
+
+/** What is safe, and what is not yet. */
+function Kept() {
+  const { waiting, unkept } = useOutbox();
+  const lost = waiting.filter((l) => unkept.includes(l.id)).map((l) => l.label);
+  return (
+    <>
+      {lost.length > 0 && (
+        <Alert severity="error" variant="filled" sx={{ mb: 2 }}>
+          Not kept, as the storage here is full: {lost.join("; ")}. Leave this page open until there is a link.
+        </Alert>
+      )}
+      <Typography>
+        What was saved is safe{lost.length === 0 && ", and what still waits on this device will be sent"}. Load the page
+        again; if that does not help, go to the yard and come back another way.
+      </Typography>
+    </>
+  );
 }

@@ -32,17 +32,18 @@ const linkLine = stuck("--link-line");
 export function Waiting() {
   const { waiting, aside, trouble, unkept } = useDeferredValue(useOutbox()); // no answer waits for it
   const lost = waiting.filter((l) => unkept.includes(l.id));
+  const kept = waiting.filter((l) => !unkept.includes(l.id));
   const down = useSyncExternalStore(link.subscribe, link.down);
   const [open, setOpen] = useState(false);
-  const told = aside.length > 0 || (!down && trouble !== "none" && waiting.length > 0);
+  const told = aside.length > 0 || (!down && trouble !== "none" && kept.length > 0);
   const show = () => setOpen(true);
   return (
     <>
       {(down || told || lost.length > 0) && (
         <Box ref={linkLine} sx={{ position: "sticky", top: "var(--practice-line, 0px)", zIndex: 5 }}>
           {lost.length > 0 && <Unkept list={lost} onShow={show} />}
-          {down && <NoLink waiting={waiting.length} onShow={show} />}
-          {told && <Told {...{ waiting: down ? [] : waiting, aside, trouble, unkept }} onShow={show} />}
+          {down && <NoLink waiting={kept.length} full={lost.length > 0} onShow={show} />}
+          {told && <Told {...{ waiting: down ? [] : kept, aside, trouble, unkept }} onShow={show} />}
         </Box>
       )}
       <Suspense>{open && <WaitingDialog {...{ waiting, aside, unkept }} onClose={() => setOpen(false)} />}</Suspense>
@@ -51,7 +52,7 @@ export function Waiting() {
 }
 
 /** While the program is not reached: whether this device goes on, from when what stands here is, how much waits. */
-function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
+function NoLink({ waiting, full, onShow }: { waiting: number; full: boolean; onShow: () => void }) {
   const alone = useSyncExternalStore(link.subscribe, link.alone);
   const last = link.reached();
   return (
@@ -70,7 +71,7 @@ function NoLink({ waiting, onShow }: { waiting: number; onShow: () => void }) {
         <strong>No link{alone ? `: ${thisDevice()} goes on.` : "."}</strong>{" "}
         {last > 0 && `${alone ? "Last with the yard" : "As it stood"} ${moment(last)}. `}
         {waiting === 0
-          ? !alone && "What you tap is kept, and sent once there is one."
+          ? !alone && !full && "What you tap is kept, and sent once there is one."
           : `${things(waiting)} ${waiting === 1 ? "waits" : "wait"}.`}
       </Typography>
       {waiting > 0 && (

@@ -7,6 +7,7 @@ import {
   useEffect,
   useMemo,
   useState,
+  useSyncExternalStore,
   type ReactNode,
 } from "react";
 import { Refused } from "../api/client";
@@ -48,7 +49,10 @@ const staysFor = { success: 8000, error: 15000 };
  * goes through it to what lies below, and takes what was saved away with it.
  */
 export function NoticeStrip() {
-  const { notice, close } = useContext(Shown);
+  const { notice: newest, close } = useContext(Shown);
+  const { unkept } = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+  // of what waits here, and is not kept here, the red line tells
+  const notice = newest?.waits && unkept.length > 0 ? undefined : newest;
   useEffect(() => {
     if (!notice) return;
     const at = setTimeout(close, staysFor[notice.severity]);
