@@ -25,7 +25,8 @@ var packers = sync.Pool{New: func() any {
 }}
 
 // secret are the beginnings of addresses whose answers hold a token, or are for who has one: nothing keeps them.
-var secret = regexp.MustCompile(`^` + BasePath + `/(session|shared|invitations|people|links|calendars?|setup|audit)(/|$)|/links$`)
+var secret = regexp.MustCompile(`^` + BasePath +
+	`/(session|shared|invitations|people|links|calendars?|setup|audit)(/|$)|/links$`)
 
 // keepNone forbids browsers and what stands between to keep those answers.
 func keepNone(next echo.HandlerFunc) echo.HandlerFunc {

@@ -71,8 +71,8 @@ func (w *pieceWriter) FlushError() error {
 	return w.to.Flush()
 }
 
-// bounded is a listener that takes so many connections at once, and so many of one address: whoever comes beyond that is
-// let go at once. free are addresses that many come by, as a proxy.
+// bounded is a listener that takes so many connections at once, and so many of one address: whoever comes beyond that
+// is let go at once. free are addresses that many come by, as a proxy.
 type bounded struct {
 	net.Listener
 	free func(address string) bool

@@ -34,7 +34,8 @@ func connections(file string, most int, readOnly bool) (*sql.DB, error) {
 	if readOnly {
 		q.Set("_query_only", "true")
 	}
-	db, err := sql.Open(driverName, (&url.URL{Scheme: "file", Opaque: filepath.ToSlash(file), RawQuery: q.Encode()}).String())
+	dsn := url.URL{Scheme: "file", Opaque: filepath.ToSlash(file), RawQuery: q.Encode()}
+	db, err := sql.Open(driverName, dsn.String())
 	if err != nil {
 		return nil, err
 	}
@@ -46,7 +47,8 @@ func connections(file string, most int, readOnly bool) (*sql.DB, error) {
 // speak speaks to SQLite through GORM over some connections.
 func speak(c gorm.ConnPool, prepare bool) (*gorm.DB, error) {
 	return gorm.Open(dialectOver(c), &gorm.Config{
-		TranslateError: true, PrepareStmt: prepare, SkipDefaultTransaction: true, DisableAutomaticPing: true, // who writes begins its own, in turns.go
+		TranslateError: true, PrepareStmt: prepare, DisableAutomaticPing: true,
+		SkipDefaultTransaction: true, // who writes begins its own: see transact
 		Logger:  newFailures(slog.Default()),
 		NowFunc: func() time.Time { return time.Now().UTC() },
 	})

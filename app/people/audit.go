@@ -34,8 +34,8 @@ func (a *People) Audit(ctx context.Context, line people.AuditLine) {
 	a.tellOwner(ctx, line)
 }
 
-// WentBack puts on record that a backup was put in the place of the record. Unlike Audit it tells what went wrong: it is
-// said again at the next start then.
+// WentBack puts on record that a backup was put in the place of the record. Unlike Audit it tells what went wrong: then
+// it is said again at the next start.
 func (a *People) WentBack(ctx context.Context, say string) error {
 	e := a.NewEntry(record.Stamp{EntryID: uuid.NewString(), By: nobody}, AuditSubject, eventlog.Audited,
 		eventlog.Body{Audit: &people.AuditLine{What: people.GoneBack, Say: say}})

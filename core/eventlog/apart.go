@@ -8,8 +8,8 @@ import (
 	"hevrin/core/diagnosis"
 )
 
-// Two devices without a link between them may answer the same question, and what arrives last need not be what was seen
-// last. What was seen last stands, whenever it arrives; where another person saw it otherwise both answers are kept side
+// Two devices without a link between them may answer the same question, and what arrives last need not be what was
+// seen last. What was seen last stands, whenever it arrives; where another person saw it otherwise both answers are kept side
 // by side until somebody answers once more.
 
 // Disagreement is a question that two people answered differently, neither knowing of the other.
@@ -25,8 +25,8 @@ const waited = time.Minute
 // Waited says whether an entry was saved long after it happened.
 func (e Entry) Waited() bool { return e.At.Sub(e.Happened()) >= waited }
 
-// seenOf is what stands of what s speaks of: of its finding at the same operating point, and, where s states an option of
-// a group present, of the others.
+// seenOf is what stands of what s speaks of: of its finding at the same operating point, and, where s states an option
+// of a group present, of the others.
 func (j *Job) seenOf(c *catalogue.Catalogue, s Stated, is Statement) (list []Statement) {
 	is.ID = s.ID
 	var group []string

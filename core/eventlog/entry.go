@@ -27,8 +27,8 @@ const (
 )
 
 // YardID is the one yard's id. InventoryID is that of its inventory, ListsID of the lists that were brought in,
-// PeopleID of its people, AuditID of the audit log and SealsID of the hashes of photos and recordings, whose logs are the
-// yard's too.
+// PeopleID of its people, AuditID of the audit log and SealsID of the hashes of photos and recordings, whose logs are
+// the yard's too.
 const (
 	YardID      = "yard"
 	InventoryID = "shelf"
