@@ -49,8 +49,8 @@ func speak(c gorm.ConnPool, prepare bool) (*gorm.DB, error) {
 	return gorm.Open(dialectOver(c), &gorm.Config{
 		TranslateError: true, PrepareStmt: prepare, DisableAutomaticPing: true,
 		SkipDefaultTransaction: true, // who writes begins its own: see transact
-		Logger:  newFailures(slog.Default()),
-		NowFunc: func() time.Time { return time.Now().UTC() },
+		Logger:                 newFailures(slog.Default()),
+		NowFunc:                func() time.Time { return time.Now().UTC() },
 	})
 }
 
