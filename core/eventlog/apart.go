@@ -9,8 +9,8 @@ import (
 )
 
 // Two devices without a link between them may answer the same question, and what arrives last need not be what was
-// seen last. What was seen last stands, whenever it arrives; where another person saw it otherwise both answers are kept
-// side by side until somebody answers once more.
+// seen last. What was seen last stands, whenever it arrives. Where another person saw it otherwise both answers are
+// kept side by side until somebody answers once more.
 
 // Disagreement is a question that two people answered differently, neither knowing of the other.
 type Disagreement struct {
