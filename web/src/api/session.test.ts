@@ -44,3 +44,14 @@ it("lets whoever signs in next not find the one before them signed in", async ()
   await session.signIn({ name: "Tamsin Vane", passphrase: "kettle moss ladder orange" });
   expect(yard.asked).toEqual(["DELETE", "POST"]);
 });
+
+it("is not stuck where the yard had ended the sign-in meanwhile, and signs nobody out who came in after it", async () => {
+  await session.signOut();
+  yard.up = true;
+  vi.spyOn(client, "DELETE").mockResolvedValue({
+    error: { title: "t", status: 401, detail: "sign in first" },
+  } as never);
+  await session.accept("token", { passphrase: "kettle moss ladder orange" });
+  await session.refresh();
+  expect(yard.asked).toEqual(["POST", "GET"]);
+});
